@@ -1,0 +1,14 @@
+# The two INTERFACE targets every other target links: compiler habits, and Qt's stricter defines.
+add_library(offshoot_flags INTERFACE)
+target_include_directories(offshoot_flags INTERFACE ${PROJECT_SOURCE_DIR}/src)
+target_compile_options(offshoot_flags INTERFACE
+    -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wdouble-promotion
+    -Wold-style-cast -Wnon-virtual-dtor -Werror=switch)
+if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
+    # -Wrestrict: false alarms on std::string concatenation in GCC 12.
+    target_compile_options(offshoot_flags INTERFACE -Werror=missing-field-initializers -Wno-restrict)
+endif()
+
+add_library(offshoot_qt_flags INTERFACE)
+target_link_libraries(offshoot_qt_flags INTERFACE offshoot_flags)
+target_compile_definitions(offshoot_qt_flags INTERFACE QT_NO_CAST_FROM_ASCII QT_NO_KEYWORDS)

@@ -1,0 +1,377 @@
+#include "core/values/fields.h"
+
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cassert>
+#include <cmath>
+
+namespace offshoot {
+
+std::string Range::text() const
+{
+    std::string low = min_open ? "above " : "at least ";
+    std::string high = max_open ? "below " : "at most ";
+    const bool low_matters = min > -largest;
+    const bool high_matters = max < largest;
+    if (!low_matters && !high_matters)
+        return "within 1e15";
+    std::string result;
+    if (low_matters)
+        result += low + plainNumber(min);
+    if (low_matters && high_matters)
+        result += " and ";
+    if (high_matters)
+        result += high + plainNumber(max);
+    return result;
+}
+
+Fields::Fields(Mode mode, const Json* in, std::string path, UnknownKeys unknown, NullPolicy nulls)
+    : m_mode(mode)
+    , m_in(in)
+    , m_out(Json::object())
+    , m_path(std::move(path))
+    , m_unknown(unknown)
+    , m_nulls(nulls)
+{
+    if (mode == Mode::Schema)
+        m_out = Json{{"type", "object"}, {"properties", Json::object()}, {"additionalProperties", false}};
+}
+
+Fields Fields::reader(const Json& in, std::string path, UnknownKeys unknown)
+{
+    return {Mode::Read, &in, std::move(path), unknown, NullPolicy::Omit};
+}
+
+Fields Fields::writer(NullPolicy nulls)
+{
+    return {Mode::Write, nullptr, "", UnknownKeys::Refuse, nulls};
+}
+
+Fields Fields::schema()
+{
+    return {Mode::Schema, nullptr, "", UnknownKeys::Refuse, NullPolicy::Omit};
+}
+
+Json Fields::finish()
+{
+    if (m_mode == Mode::Read && m_unknown == UnknownKeys::Refuse) {
+        for (const auto& [key, value] : m_in->items())
+            if (std::find(m_known.begin(), m_known.end(), key) == m_known.end())
+                throw DocumentError(ErrorCode::UnknownKey, jsonPath(m_path, key), "no such key here");
+    }
+    return std::move(m_out);
+}
+
+void Fields::keepUnknown(Json& unknown)
+{
+    switch (m_mode) {
+    case Mode::Read:
+        unknown = Json::object();
+        for (const auto& [key, value] : m_in->items())
+            if (std::find(m_known.begin(), m_known.end(), key) == m_known.end())
+                unknown[key] = value;
+        break;
+    case Mode::Write:
+        if (unknown.is_object())
+            for (const auto& [key, value] : unknown.items())
+                m_out[key] = value;
+        break;
+    case Mode::Schema: m_out["additionalProperties"] = true; break;
+    }
+}
+
+const Json* Fields::find(std::string_view key, bool required)
+{
+    m_known.emplace_back(key);
+    const auto it = m_in->find(std::string(key));
+    if (it != m_in->end() && !it->is_null())
+        return &*it;
+    if (required)
+        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, key), "this is needed");
+    return nullptr;
+}
+
+void Fields::put(std::string_view key, Json value)
+{
+    assert(!value.is_number_float() || std::isfinite(value.get<double>()));
+    if (!value.is_null() || m_nulls == NullPolicy::WriteNull)
+        m_out[std::string(key)] = std::move(value);
+}
+
+void Fields::declare(std::string_view key, bool required, Json schema)
+{
+    m_out["properties"][std::string(key)] = std::move(schema);
+    if (required)
+        m_out["required"].push_back(key);
+}
+
+bool Fields::present(std::string_view key) const
+{
+    const auto it = m_in->find(std::string(key));
+    return it != m_in->end() && !it->is_null();
+}
+
+void Fields::oneOf(std::initializer_list<std::string_view> keys, std::string_view missing_at)
+{
+    if (m_mode == Mode::Schema) {
+        Json choices = Json::array();
+        for (std::string_view key : keys)
+            choices.push_back(Json{{"required", Json::array({key})}});
+        m_out["oneOf"] = std::move(choices);
+    }
+    if (m_mode != Mode::Read)
+        return;
+    const auto count = std::count_if(keys.begin(), keys.end(), [&](auto key) { return present(key); });
+    std::string names;
+    for (std::string_view key : keys)
+        names += (names.empty() ? "" : ", ") + std::string(key);
+    if (count == 0 && !missing_at.empty())
+        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, missing_at), "one of these is needed: " + names);
+    demand(count == 1, ErrorCode::Inconsistent, {}, "exactly one of these is wanted: " + names);
+}
+
+void Fields::demand(bool ok, ErrorCode code, std::string_view key, const std::string& message) const
+{
+    if (m_mode == Mode::Read && !ok)
+        throw DocumentError(code, key.empty() ? m_path : jsonPath(m_path, key), message);
+}
+
+void Fields::expectObject(const Json& j, const std::string& at)
+{
+    if (!j.is_object())
+        throw DocumentError(ErrorCode::WrongType, at, "an object is wanted here");
+}
+
+void Fields::expectArray(const Json& j, const std::string& at, Lengths length)
+{
+    if (!j.is_array())
+        throw DocumentError(ErrorCode::WrongType, at, "a list is wanted here");
+    if (j.size() < length.min || j.size() > length.max)
+        throw DocumentError(ErrorCode::OutOfRange, at,
+                            "the list wants " + std::to_string(length.min) + " to " + std::to_string(length.max) +
+                                " items");
+}
+
+std::string Fields::wordList(std::span<const std::string_view> words)
+{
+    std::string list;
+    for (std::string_view w : words)
+        list += (list.empty() ? "" : ", ") + std::string(w);
+    return list;
+}
+
+double Fields::readNumber(const Json& j, const std::string& at, Range r)
+{
+    if (!j.is_number())
+        throw DocumentError(ErrorCode::WrongType, at, "a number is wanted here");
+    double value = j.get<double>();
+    if (std::abs(value) < Range::smallest)
+        value = 0;
+    const bool inside = value >= -Range::largest && value <= Range::largest &&
+                        (r.min_open ? value > r.min : value >= r.min) &&
+                        (r.max_open ? value < r.max : value <= r.max);
+    if (!inside)
+        throw DocumentError(ErrorCode::OutOfRange, at, "must be " + r.text());
+    return value;
+}
+
+std::int64_t Fields::readInteger(const Json& j, const std::string& at, std::int64_t min, std::int64_t max)
+{
+    if (!j.is_number())
+        throw DocumentError(ErrorCode::WrongType, at, "a whole number is wanted here");
+    const double value = j.get<double>();
+    if (value != std::floor(value))
+        throw DocumentError(ErrorCode::WrongType, at, "a whole number is wanted here");
+    if (value < static_cast<double>(min) || value > static_cast<double>(max))
+        throw DocumentError(ErrorCode::OutOfRange, at,
+                            "must be " + std::to_string(min) + " to " + std::to_string(max));
+    return static_cast<std::int64_t>(value);
+}
+
+std::string Fields::readText(const Json& j, const std::string& at, Lengths length)
+{
+    if (!j.is_string())
+        throw DocumentError(ErrorCode::WrongType, at, "a text is wanted here");
+    auto text = j.get<std::string>();
+    if (text.size() < length.min || text.size() > length.max)
+        throw DocumentError(ErrorCode::OutOfRange, at, text.empty() ? "must not be empty" : "is too long");
+    return text;
+}
+
+Network Fields::readNetwork(const Json& j, const std::string& at, bool zero_allowed)
+{
+    const Range r{0, Range::largest, !zero_allowed};
+    if (j.is_number())
+        return Network(readNumber(j, at, r));
+    if (!j.is_string())
+        throw DocumentError(ErrorCode::WrongType, at, "ohms or a resistor text is wanted here");
+    const auto parsed = parseNetwork(j.get<std::string>());
+    if (!parsed)
+        throw DocumentError(parsed.problem().code, at, parsed.problem().message);
+    readNumber(Json(parsed->ohm()), at, r);
+    return *parsed;
+}
+
+// ---- slots of plain values
+
+namespace {
+
+Json numberSchema(Range r)
+{
+    Json schema{{"type", "number"}};
+    schema[r.min_open ? "exclusiveMinimum" : "minimum"] = r.min;
+    schema[r.max_open ? "exclusiveMaximum" : "maximum"] = r.max;
+    return schema;
+}
+
+Json integerSchema(std::int64_t min, std::int64_t max)
+{
+    return Json{{"type", "integer"}, {"minimum", min}, {"maximum", max}};
+}
+
+Json textSchema(Lengths length)
+{
+    return Json{{"type", "string"}, {"minLength", length.min}, {"maxLength", length.max}};
+}
+
+Json networkSchema()
+{
+    return Json{{"type", Json::array({"number", "string"})}};
+}
+
+template <class T>
+Json orNull(const std::optional<T>& value)
+{
+    return value ? Json(*value) : Json();
+}
+
+bool readBoolean(const Json& j, const std::string& at)
+{
+    if (!j.is_boolean())
+        throw DocumentError(ErrorCode::WrongType, at, "true or false is wanted here");
+    return j.get<bool>();
+}
+
+} // namespace
+
+void Fields::need(std::string_view key, double& value, Range r)
+{
+    slot(
+        key, true, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        [&] { return Json(value); }, [&] { return numberSchema(r); });
+}
+
+void Fields::may(std::string_view key, double& value, Range r)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        [&] { return Json(value); }, [&] { return numberSchema(r); });
+}
+
+void Fields::may(std::string_view key, std::optional<double>& value, Range r)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        [&] { return orNull(value); }, [&] { return numberSchema(r); });
+}
+
+void Fields::need(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max)
+{
+    slot(
+        key, true, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        [&] { return Json(value); }, [&] { return integerSchema(min, max); });
+}
+
+void Fields::may(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        [&] { return Json(value); }, [&] { return integerSchema(min, max); });
+}
+
+void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        [&] { return orNull(value); }, [&] { return integerSchema(min, max); });
+}
+
+void Fields::need(std::string_view key, bool& value)
+{
+    slot(
+        key, true, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        [&] { return Json(value); }, [] { return Json{{"type", "boolean"}}; });
+}
+
+void Fields::may(std::string_view key, bool& value)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        [&] { return Json(value); }, [] { return Json{{"type", "boolean"}}; });
+}
+
+void Fields::may(std::string_view key, std::optional<bool>& value)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        [&] { return orNull(value); }, [] { return Json{{"type", "boolean"}}; });
+}
+
+void Fields::need(std::string_view key, std::string& value, Lengths length)
+{
+    slot(
+        key, true, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        [&] { return Json(value); }, [&] { return textSchema(length); });
+}
+
+void Fields::may(std::string_view key, std::string& value, Lengths length)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        [&] { return Json(value); }, [&] { return textSchema(length); });
+}
+
+void Fields::may(std::string_view key, std::optional<std::string>& value, Lengths length)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        [&] { return orNull(value); }, [&] { return textSchema(length); });
+}
+
+void Fields::need(std::string_view key, Network& value, bool zero_allowed)
+{
+    slot(
+        key, true, [&](const Json& j, const std::string& at) { value = readNetwork(j, at, zero_allowed); },
+        [&] { return Json(value.text()); }, [] { return networkSchema(); });
+}
+
+void Fields::may(std::string_view key, std::optional<Network>& value, bool zero_allowed)
+{
+    slot(
+        key, false, [&](const Json& j, const std::string& at) { value = readNetwork(j, at, zero_allowed); },
+        [&] { return value ? Json(value->text()) : Json(); }, [] { return networkSchema(); });
+}
+
+void Fields::need(std::string_view key, std::vector<double>& list, Range r, Lengths length)
+{
+    slotList(key, true, list, length,
+             Items{[r](const Json& j, const std::string& at, double& v) { v = readNumber(j, at, r); },
+                   [](double& v) { return Json(v); }, [r] { return numberSchema(r); }});
+}
+
+void Fields::may(std::string_view key, std::vector<double>& list, Range r, Lengths length)
+{
+    slotList(key, false, list, length,
+             Items{[r](const Json& j, const std::string& at, double& v) { v = readNumber(j, at, r); },
+                   [](double& v) { return Json(v); }, [r] { return numberSchema(r); }});
+}
+
+void Fields::may(std::string_view key, std::vector<std::string>& list, Lengths length)
+{
+    slotList(key, false, list, length,
+             Items{[](const Json& j, const std::string& at, std::string& v) { v = readText(j, at, name_length); },
+                   [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
+}
+
+} // namespace offshoot
