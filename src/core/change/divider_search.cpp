@@ -372,8 +372,6 @@ DividerSolveResult dividerSolve(const DividerSolveInput& in)
         }
     // Stable: combinations equal so far keep the better tolerance and power first.
     std::stable_sort(result.options.begin(), result.options.end(), preferred);
-    if (result.options.size() > static_cast<std::size_t>(in.limit))
-        result.options.erase(result.options.begin() + static_cast<std::ptrdiff_t>(in.limit), result.options.end());
     return result;
 }
 

@@ -55,7 +55,7 @@ struct DividerSolveInput
                                        DividerMethod::ParallelBottom, DividerMethod::ParallelTop,
                                        DividerMethod::SeriesBottom,   DividerMethod::SeriesTop};
     std::int64_t max_parts = 2;
-    std::int64_t limit = 5;
+    std::int64_t limit = 5; ///< options kept for each method and number of parts
     std::optional<BeforeReading> before;
 };
 void fields(Fields& f, DividerSolveInput& in);

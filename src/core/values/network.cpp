@@ -290,7 +290,8 @@ Parsed<Network> parseNetwork(std::string_view text)
     std::vector<double> values;
     try {
         NetworkParser parser(cursor, ValueAtom(values));
-        Network network(parser.parse(), std::move(values));
+        Node root = parser.parse();
+        Network network(std::move(root), std::move(values));
         if (negative && network.ohm() != 0)
             return scan::outOfRange(0, "a resistance cannot be negative");
         if (!(network.ohm() <= Range::largest))
