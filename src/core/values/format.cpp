@@ -9,8 +9,14 @@ namespace offshoot {
 
 std::string plainNumber(double value)
 {
+    constexpr double readable_min = 1e-4;
+    constexpr double readable_max = 1e16;
+    const double size = std::abs(value);
+    const bool readable = size == 0 || (size >= readable_min && size < readable_max);
     std::array<char, 40> buffer{};
-    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value).ptr;
+    const auto end = std::to_chars(buffer.data(), buffer.data() + buffer.size(), value,
+                                   readable ? std::chars_format::fixed : std::chars_format::scientific)
+                         .ptr;
     return {buffer.data(), end};
 }
 
