@@ -4,6 +4,7 @@
 #include "core/change/divider_pot.h"
 #include "core/change/divider_search.h"
 #include "core/change/divider_tolerance.h"
+#include "core/judge/consequences.h"
 #include "core/judge/reading.h"
 #include "core/procedure/discharge.h"
 #include "core/procedure/limiter_lamp.h"
@@ -42,6 +43,7 @@ constexpr std::array table{
     row<dividerTolerance>("divider.tolerance", "how a divider's voltage spreads over many builds"),
     row<dividerPredict>("divider.predict", "what a before-reading is worth"),
     row<dividerDiagnose>("divider.diagnose", "which single fault explains a reading"),
+    row<consequences>("consequences", "what a new output voltage drags along"),
     row<judgeReading>("reading.judge", "is a reading good, given the meter"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),

@@ -36,6 +36,7 @@ struct Reference
     double iMin() const { return i_ref_min_a.value_or(i_ref_a); }
     double iMax() const { return i_ref_max_a.value_or(i_ref_a); }
     double vAt(double sign) const { return v_ref_v * (1 + sign * tolerance); }
+    Json unknown = {};
     bool operator==(const Reference&) const = default;
 };
 void fields(Fields& f, Reference& value);

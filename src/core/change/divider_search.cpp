@@ -310,8 +310,7 @@ DividerOption evaluateOption(const DividerSolveInput& in, DividerMethod method, 
     option.network = network;
     option.parts_ohm = network.parts();
     option.added_range = rangeOf(network, parts);
-    for (const StockItem& part : parts)
-        option.tolerance = std::max(option.tolerance, part.tolerance);
+    option.parts = parts;
     option.added_ohm = network.ohm();
     const Legs changed = withAdded(method, legs, option.added_ohm);
     option.v = dividerVoltage(reference.v_ref_v, reference.i_ref_a, changed);

@@ -23,6 +23,7 @@ struct StockItem
     std::optional<std::int64_t> quantity = {}; ///< absent: any number
     double t_rated_k = 343.15;
     double t_max_k = 428.15;
+    Json unknown = {};
     bool operator==(const StockItem&) const = default;
 };
 void fields(Fields& f, StockItem& value);
@@ -65,7 +66,7 @@ struct DividerOption
     DividerMethod method;
     Shape shape;
     Network network;
-    double tolerance; ///< of the added network's parts where they are alike, else the largest
+    std::vector<StockItem> parts; ///< in the order of the network
     std::vector<double> parts_ohm;
     OhmRange added_range;
     double added_ohm;

@@ -14,6 +14,7 @@ struct MeterAccuracy
     double resolution = 0;   ///< one count, in the unit of the value
     /// u = reading_fraction·|value| + counts·resolution, as datasheets of meters state it.
     double uncertainty(double value) const;
+    Json unknown = {};
     bool operator==(const MeterAccuracy&) const = default;
 };
 void fields(Fields& f, MeterAccuracy& value);

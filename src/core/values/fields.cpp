@@ -48,9 +48,9 @@ Fields Fields::writer(NullPolicy nulls)
     return {Mode::Write, nullptr, "", UnknownKeys::Refuse, nulls};
 }
 
-Fields Fields::schema()
+Fields Fields::schema(UnknownKeys unknown)
 {
-    return {Mode::Schema, nullptr, "", UnknownKeys::Refuse, NullPolicy::Omit};
+    return {Mode::Schema, nullptr, "", unknown, NullPolicy::Omit};
 }
 
 Json Fields::finish()
@@ -67,17 +67,20 @@ void Fields::keepUnknown(Json& unknown)
 {
     switch (m_mode) {
     case Mode::Read:
-        unknown = Json::object();
+        if (m_unknown == UnknownKeys::Refuse)
+            return;
         for (const auto& [key, value] : m_in->items())
             if (std::find(m_known.begin(), m_known.end(), key) == m_known.end())
                 unknown[key] = value;
         break;
     case Mode::Write:
         if (unknown.is_object())
-            for (const auto& [key, value] : unknown.items())
-                m_out[key] = value;
+            m_out.update(unknown);
         break;
-    case Mode::Schema: m_out["additionalProperties"] = true; break;
+    case Mode::Schema:
+        if (m_unknown == UnknownKeys::Keep)
+            m_out["additionalProperties"] = true;
+        break;
     }
 }
 

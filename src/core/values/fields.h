@@ -79,7 +79,7 @@ public:
 
     static Fields reader(const Json& in, std::string path, UnknownKeys unknown);
     static Fields writer(NullPolicy nulls);
-    static Fields schema();
+    static Fields schema(UnknownKeys unknown);
 
     Mode mode() const { return m_mode; }
     bool reading() const { return m_mode == Mode::Read; }
@@ -145,7 +145,7 @@ public:
     {
         slot(
             key, false, [&](const Json& j, const std::string& at) { readObject(j, at, value.emplace()); },
-            [&] { return value ? writeObject(*value) : Json(); }, [] { return schemaObject<T>(); });
+            [&] { return value ? writeObject(*value) : Json(); }, [this] { return schemaObject<T>(m_unknown); });
     }
 
     template <class T>
@@ -205,11 +205,24 @@ public:
                     j[name] = writeObject(item);
                 return j;
             },
-            [] { return Json{{"type", "object"}, {"additionalProperties", schemaObject<T>()}}; });
+            [this] { return Json{{"type", "object"}, {"additionalProperties", schemaObject<T>(m_unknown)}}; });
     }
 
-    /// Keys of a document this version does not know, kept to be written back. Call it last.
-    void keepUnknown(Json& unknown);
+    /// Writes a value that only results have and no document is read from.
+    void write(std::string_view key, Json value)
+    {
+        if (m_mode == Mode::Write)
+            put(key, std::move(value));
+    }
+
+    /// A struct with a member `Json unknown` keeps there the keys this version does not know, and writes
+    /// them back. Only where the policy is to keep them; otherwise finish() refuses them.
+    template <class T>
+    void keepUnknownOf(T& value)
+    {
+        if constexpr (requires { value.unknown; })
+            keepUnknown(value.unknown);
+    }
 
     /// Exactly one of the keys must be there; otherwise `inconsistent` at this object, or `missing` at
     /// `missing_at` when that is given and none is there.
@@ -224,14 +237,16 @@ public:
         expectObject(j, at);
         Fields f = reader(j, at, unknown);
         fields(f, value);
+        f.keepUnknownOf(value);
         f.finish();
     }
     template <class T>
-    static Json schemaObject()
+    static Json schemaObject(UnknownKeys unknown)
     {
-        Fields f = schema();
+        Fields f = schema(unknown);
         T value{};
         fields(f, value);
+        f.keepUnknownOf(value);
         return f.finish();
     }
     static void expectObject(const Json& j, const std::string& at);
@@ -266,6 +281,7 @@ private:
     {
         Fields f = writer(m_nulls);
         fields(f, value);
+        f.keepUnknownOf(value);
         return f.finish();
     }
     template <class T>
@@ -273,7 +289,7 @@ private:
     {
         slot(
             key, required, [&](const Json& j, const std::string& at) { readObject(j, at, value); },
-            [&] { return writeObject(value); }, [] { return schemaObject<T>(); });
+            [&] { return writeObject(value); }, [this] { return schemaObject<T>(m_unknown); });
     }
     template <class E>
     static E readWord(const Json& j, const std::string& at)
@@ -310,7 +326,7 @@ private:
     auto objectItems()
     {
         return Items{[this](const Json& j, const std::string& at, T& item) { readObject(j, at, item); },
-                     [this](T& item) { return writeObject(item); }, [] { return schemaObject<T>(); }};
+                     [this](T& item) { return writeObject(item); }, [this] { return schemaObject<T>(m_unknown); }};
     }
     template <class E>
     static auto wordItems()
@@ -341,6 +357,7 @@ private:
             });
     }
 
+    void keepUnknown(Json& unknown);
     const Json* find(std::string_view key, bool required);
     void put(std::string_view key, Json value);
     void declare(std::string_view key, bool required, Json schema);
@@ -371,15 +388,17 @@ template <class T>
 Json writeJson(const T& value, NullPolicy nulls = NullPolicy::WriteNull)
 {
     Fields f = Fields::writer(nulls);
-    fields(f, const_cast<T&>(value)); // the writing mode only reads the value
+    auto& readable = const_cast<T&>(value); // the writing mode only reads the value
+    fields(f, readable);
+    f.keepUnknownOf(readable);
     return f.finish();
 }
 
 /// The JSON Schema (draft 7) of the documents readJson<T> accepts.
 template <class T>
-Json schemaOf(std::string_view title)
+Json schemaOf(std::string_view title, UnknownKeys unknown = UnknownKeys::Refuse)
 {
-    Json schema = Fields::schemaObject<T>();
+    Json schema = Fields::schemaObject<T>(unknown);
     Json head{{"$schema", "http://json-schema.org/draft-07/schema#"}, {"title", title}};
     head.update(schema);
     return head;

@@ -89,6 +89,11 @@ std::string Network::text() const
     return writeNode(m_root, "", [this](std::size_t part) { return plainNumber(m_parts[part]); });
 }
 
+std::string Network::textWith(const std::vector<std::string>& names) const
+{
+    return writeNode(m_root, "", [&names](std::size_t part) { return names[part]; });
+}
+
 std::string Network::prettyText() const
 {
     return writeNode(m_root, " ", [this](std::size_t part) { return formatOhms(m_parts[part]); });

@@ -48,6 +48,9 @@ public:
     /// The same with values as people write them ("20k || 68k").
     std::string prettyText() const;
 
+    /// The same with names for the parts ("R1||R9").
+    std::string textWith(const std::vector<std::string>& names) const;
+
     bool operator==(const Network& other) const { return text() == other.text(); }
 
     static double evaluate(const Node& node, const std::vector<double>& values);

@@ -1,0 +1,250 @@
+// CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals.
+#include "core/job/job.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <charconv>
+#include <functional>
+#include <map>
+
+namespace offshoot {
+
+namespace {
+
+using Row = std::vector<std::string>;
+
+/// Splits a text into rows of cells; quotes may hold commas, line ends and doubled quotes.
+std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
+{
+    std::vector<std::pair<std::size_t, Row>> rows;
+    Row row{""};
+    std::size_t line = 1;
+    std::size_t row_line = 1;
+    bool quoted = false;
+    const auto endRow = [&] {
+        if (row.size() > 1 || !row.front().empty())
+            rows.emplace_back(row_line, row);
+        row = {""};
+        row_line = line;
+    };
+    for (std::size_t i = 0; i < text.size(); ++i) {
+        const char c = text[i];
+        if (c == '\n')
+            ++line;
+        if (quoted && c == '"' && i + 1 < text.size() && text[i + 1] == '"') {
+            row.back() += '"';
+            ++i;
+        } else if (c == '"') {
+            quoted = !quoted;
+        } else if (!quoted && (c == ',' || c == ';')) {
+            row.emplace_back();
+        } else if (!quoted && c == '\n') {
+            endRow();
+        } else if (c != '\r') {
+            row.back() += c;
+        }
+    }
+    ++line;
+    endRow();
+    return rows;
+}
+
+std::string quoted(const std::string& cell)
+{
+    if (cell.find_first_of(",;\"\n") == std::string::npos)
+        return cell;
+    std::string text = "\"";
+    for (char c : cell)
+        text += c == '"' ? std::string("\"\"") : std::string(1, c);
+    return text + '"';
+}
+
+std::string joined(const Row& row)
+{
+    std::string line;
+    for (const std::string& cell : row)
+        line += (line.empty() ? "" : ",") + quoted(cell);
+    return line + '\n';
+}
+
+std::string trimmed(const std::string& text)
+{
+    const auto first = text.find_first_not_of(" \t");
+    return first == std::string::npos ? "" : text.substr(first, text.find_last_not_of(" \t") - first + 1);
+}
+
+TextProblem problemAt(std::size_t line, const std::string& message)
+{
+    return {ErrorCode::Unreadable, line, "line " + std::to_string(line) + ": " + message};
+}
+
+/// Cells of one row by the names of the header.
+class Cells
+{
+public:
+    Cells(const Row& header, const Row& row)
+    {
+        for (std::size_t i = 0; i < header.size() && i < row.size(); ++i)
+            m_cells[trimmed(header[i])] = trimmed(row[i]);
+    }
+    std::string operator[](const std::string& name) const
+    {
+        const auto found = m_cells.find(name);
+        return found == m_cells.end() ? "" : found->second;
+    }
+
+private:
+    std::map<std::string, std::string> m_cells;
+};
+
+/// A share as "0.01", "1 %" or "1%".
+std::optional<double> readShare(std::string text)
+{
+    double scale = 1;
+    if (text.ends_with('%')) {
+        scale = 0.01;
+        text = trimmed(text.substr(0, text.size() - 1));
+    }
+    double value = 0;
+    const auto result = std::from_chars(text.data(), text.data() + text.size(), value);
+    if (result.ec != std::errc() || result.ptr != text.data() + text.size())
+        return std::nullopt;
+    value *= scale;
+    return value >= 0 && value < 1 ? std::optional(value) : std::nullopt;
+}
+
+Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
+{
+    StockItem item{.ohm = 0, .tolerance = 0.05};
+    const auto ohm = parseValue(cells["ohm"], Quantity::Resistance);
+    if (!ohm || ohm->value < Range::smallest)
+        return problemAt(line, "\"" + cells["ohm"] + "\" is no resistance");
+    item.ohm = ohm->value;
+    if (!cells["tolerance"].empty()) {
+        const auto share = readShare(cells["tolerance"]);
+        if (!share)
+            return problemAt(line, "\"" + cells["tolerance"] + "\" is no tolerance such as 1 % or 0.01");
+        item.tolerance = *share;
+    }
+    if (!cells["power_w"].empty()) {
+        const auto power = parseValue(cells["power_w"], Quantity::Power);
+        if (!power || power->value < Range::smallest)
+            return problemAt(line, "\"" + cells["power_w"] + "\" is no power such as 0.25 or 1/4W");
+        item.power_w = power->value;
+    }
+    if (const std::string text = cells["quantity"]; !text.empty()) {
+        std::int64_t count = 0;
+        const auto result = std::from_chars(text.data(), text.data() + text.size(), count);
+        constexpr std::int64_t plenty = 1'000'000'000;
+        if (result.ec != std::errc() || result.ptr != text.data() + text.size() || count < 0 || count > plenty)
+            return problemAt(line, "\"" + text + "\" is no whole number of parts");
+        item.quantity = count;
+    }
+    return item;
+}
+
+std::string orEmpty(const std::optional<double>& value)
+{
+    return value ? plainNumber(*value) : "";
+}
+
+} // namespace
+
+std::string writeDrawerCsv(const std::vector<StockItem>& drawer)
+{
+    std::string text = "ohm,tolerance,power_w,quantity\n";
+    for (const StockItem& item : drawer)
+        text += joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
+                        item.quantity ? std::to_string(*item.quantity) : ""});
+    return text;
+}
+
+Parsed<std::vector<StockItem>> readDrawerCsv(std::string_view text)
+{
+    const auto rows = splitCsv(text);
+    if (rows.empty() || Cells(rows.front().second, rows.front().second)["ohm"].empty())
+        return problemAt(1, "the first line must name the columns: ohm, tolerance, power_w, quantity");
+    constexpr std::size_t most = 1000;
+    std::vector<StockItem> drawer;
+    for (std::size_t i = 1; i < rows.size(); ++i) {
+        const auto item = readStock(Cells(rows.front().second, rows[i].second), rows[i].first);
+        if (!item)
+            return item.problem();
+        if (drawer.size() == most)
+            return problemAt(rows[i].first, "a drawer holds at most 1000 different parts");
+        drawer.push_back(*item);
+    }
+    return drawer;
+}
+
+std::string writeReadingsCsv(const std::vector<LogEntry>& log)
+{
+    std::string text = "time_s,point,quantity,value,uncertainty,load,load_quantity,unit,stage,typed\n";
+    for (const LogEntry& entry : log) {
+        if (entry.kind != LogKind::Reading)
+            continue;
+        text += joined({plainNumber(entry.time_s), *entry.point, std::string(word(*entry.quantity)),
+                        plainNumber(*entry.value), orEmpty(entry.uncertainty),
+                        entry.load ? plainNumber(entry.load->value) : "",
+                        entry.load ? std::string(word(entry.load->quantity)) : "", entry.unit.value_or(""),
+                        entry.stage ? std::string(word(*entry.stage)) : "", entry.typed.value_or("")});
+    }
+    return text;
+}
+
+namespace {
+
+Parsed<LogEntry> readReading(const Cells& cells, std::size_t line)
+{
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Reading};
+    const auto quantity = enumFrom<Quantity>(cells["quantity"].empty() ? "voltage" : cells["quantity"]);
+    if (!quantity)
+        return problemAt(line, "\"" + cells["quantity"] + "\" is no quantity");
+    if (cells["point"].empty())
+        return problemAt(line, "the point is missing");
+    const auto value = parseValue(cells["value"], *quantity);
+    if (!value)
+        return problemAt(line, "\"" + cells["value"] + "\": " + value.problem().message);
+    entry.point = cells["point"];
+    entry.quantity = quantity;
+    entry.value = value->value;
+    if (!cells["uncertainty"].empty()) {
+        const auto u = parseValue(cells["uncertainty"], *quantity);
+        if (!u || u->value < 0)
+            return problemAt(line, "\"" + cells["uncertainty"] + "\" is no uncertainty");
+        entry.uncertainty = u->value;
+    }
+    if (!cells["load"].empty()) {
+        const auto load_quantity =
+            enumFrom<Quantity>(cells["load_quantity"].empty() ? "current" : cells["load_quantity"]);
+        if (!load_quantity)
+            return problemAt(line, "\"" + cells["load_quantity"] + "\" is no quantity");
+        const auto load = parseValue(cells["load"], *load_quantity);
+        if (!load || load->value < 0)
+            return problemAt(line, "\"" + cells["load"] + "\" is no load");
+        entry.load = ReadingLoad{load->value, *load_quantity};
+    }
+    if (!cells["unit"].empty())
+        entry.unit = cells["unit"];
+    entry.stage = enumFrom<ReadingStage>(cells["stage"]);
+    return entry;
+}
+
+} // namespace
+
+Parsed<std::vector<LogEntry>> readReadingsCsv(std::string_view text)
+{
+    const auto rows = splitCsv(text);
+    if (rows.empty() || Cells(rows.front().second, rows.front().second)["point"].empty())
+        return problemAt(1, "the first line must name the columns: point, quantity, value, …");
+    std::vector<LogEntry> readings;
+    for (std::size_t i = 1; i < rows.size(); ++i) {
+        const auto entry = readReading(Cells(rows.front().second, rows[i].second), rows[i].first);
+        if (!entry)
+            return entry.problem();
+        readings.push_back(*entry);
+    }
+    return readings;
+}
+
+} // namespace offshoot

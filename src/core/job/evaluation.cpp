@@ -1,0 +1,490 @@
+#include "core/job/evaluation.h"
+
+#include "core/job/stations.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+namespace {
+
+constexpr std::size_t most_candidates = 60;
+
+/// The latest unstruck before-reading of the rail with the least load on it.
+const LogEntry* beforeEntry(const Job& job)
+{
+    const auto struck = struckIds(job.log);
+    const LogEntry* best = nullptr;
+    const auto load = [](const LogEntry& e) { return e.load ? e.load->value : 0; };
+    for (const LogEntry& entry : job.log) {
+        const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
+                            entry.point == job.found.rails.front().name && entry.quantity == Quantity::Voltage &&
+                            entry.isolation == Isolation::Live && !struck.contains(entry.id) && *entry.value > 0;
+        if (counts && (best == nullptr || load(entry) <= load(*best)))
+            best = &entry;
+    }
+    return best;
+}
+
+std::string needLine(const Job& job)
+{
+    const Need& need = job.need;
+    if (!need.target)
+        return "What does the load want? Start with the need.";
+    const double half = (need.target->max_v - need.target->min_v) / 2;
+    const bool centred = std::abs((need.target->max_v + need.target->min_v) / 2 - need.target->v) < 1e-6 * need.target->v;
+    std::string line = formatVolts(need.target->v) +
+                       (centred ? " ±" + significant(half, 2) + " V"
+                                : " (" + significant(need.target->min_v, 4) + " to " + significant(need.target->max_v, 4) + ")");
+    if (need.current_a)
+        line += ", " + formatValue(*need.current_a, Quantity::Current);
+    const Rail& rail = job.found.rails.front();
+    if (!job.found.name.empty())
+        line += " from a " + job.found.name;
+    if (rail.v_v)
+        line += ", " + significant(*rail.v_v, 4) + " V";
+    if (rail.i_rated_a)
+        line += ' ' + formatValue(*rail.i_rated_a, Quantity::Current);
+    return line + " · mains " + significant(need.mains.v_v, 4) + " V ±" + significant(need.mains.spread * 100, 2) + " %, " +
+           significant(need.mains.f_hz, 3) + " Hz";
+}
+
+class Evaluator
+{
+public:
+    Evaluator(const Job& job, double now_s)
+        : m_job(job)
+        , m_now_s(now_s)
+        , m_rail(job.found.rails.front())
+        , m_struck(struckIds(job.log))
+    {
+    }
+
+    Evaluation run()
+    {
+        m_e.need_line = needLine(m_job);
+        m_e.divider = m_rail.feedback.divider();
+        m_e.found_v = m_rail.v_v;
+        m_e.energy = energyModel(m_job);
+        m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
+        if (m_e.divider)
+            evaluateFound();
+        if (m_e.divider && m_job.need.target)
+            evaluatePlan();
+        evaluateConsequences();
+        chooseLimiter();
+        evaluateSteps();
+        evaluateSchools();
+        m_e.stations = stationViews(m_job, m_e);
+        evaluateStages();
+        return std::move(m_e);
+    }
+
+private:
+    void evaluateFound();
+    void evaluatePlan();
+    void evaluateConsequences();
+    void chooseLimiter();
+    void evaluateSteps();
+    void judgeStep(StepView& view);
+    void diagnose(const StepView& view);
+    std::string refusalOf(const StepView& view) const;
+    void evaluateSchools();
+    void evaluateStages();
+    void collectBlocks();
+    double stepShare(Stage stage) const;
+
+    DividerSolveInput solveInput() const
+    {
+        DividerSolveInput in{.divider = *m_e.divider, .target = *m_job.need.target, .stock = m_job.drawer, .before = {}};
+        in.max_parts = std::min<std::int64_t>(m_job.plan.max_parts, 2);
+        in.limit = 6;
+        if (m_e.before_possible)
+            in.before = m_e.before;
+        return in;
+    }
+    Candidate candidateOf(DividerOption option) const
+    {
+        const auto plain = plainRange(*m_e.divider, AddedRange{option.method, option.added_range});
+        const VoltageRange worst{option.worst_min_v, option.worst_max_v};
+        return {std::move(option), plain.value_or(worst)};
+    }
+
+    const Job& m_job;
+    double m_now_s;
+    const Rail& m_rail;
+    std::set<std::string> m_struck;
+    Evaluation m_e{};
+};
+
+void Evaluator::evaluateFound()
+{
+    const FoundDivider& divider = *m_e.divider;
+    m_e.found_plain = plainRange(divider, std::nullopt);
+    m_e.found_v = dividerVoltage(divider.reference.v_ref_v, divider.reference.i_ref_a, divider.nominal());
+    const LogEntry* entry = beforeEntry(m_job);
+    if (entry == nullptr)
+        return;
+    m_e.before = BeforeReading{*entry->value, entry->uncertainty.value_or(0)};
+    m_e.before_possible = m_e.before->v > divider.reference.v_ref_v &&
+                          rangeGivenReading(divider, *m_e.before, std::nullopt).has_value();
+    if (!m_e.before_possible)
+        m_e.before_message = "The divider as entered gives " + fixed(m_e.found_plain->min_v, 2) + " to " +
+                             fixed(m_e.found_plain->max_v, 2) + " V and cannot give " + fixed(m_e.before->v, 2) +
+                             " V. Read the legs and the reference again.";
+    m_e.found_v = m_e.before->v;
+}
+
+void Evaluator::evaluatePlan()
+{
+    const DividerSolveInput in = solveInput();
+    DividerSolveResult solved = dividerSolve(in);
+    m_e.exact = solved.exact;
+    if (solved.options.size() > most_candidates)
+        solved.options.erase(solved.options.begin() + most_candidates, solved.options.end());
+    for (DividerOption& option : solved.options)
+        m_e.candidates.push_back(candidateOf(std::move(option)));
+
+    if (const auto& chosen = m_job.plan.chosen) {
+        m_e.planned = candidateOf(evaluateOption(in, chosen->method, chosen->network, chosen->parts));
+        m_e.planned_range = VoltageRange{m_e.planned->option.worst_min_v, m_e.planned->option.worst_max_v};
+        m_e.planned_legs = withAdded(chosen->method, m_e.divider->nominal(), chosen->network.ohm());
+    }
+    const TrimmerPlan& trimmer = m_job.plan.trimmer;
+    m_e.trimmer = dividerPot({.divider = *m_e.divider,
+                              .method = trimmer.method,
+                              .pot_ohm = trimmer.pot_ohm,
+                              .fixed_ohm = trimmer.fixed_ohm,
+                              .wiper_tied = trimmer.wiper_tied,
+                              .measured_ohm = trimmer.measured_ohm,
+                              .target = m_job.need.target});
+}
+
+void Evaluator::evaluateConsequences()
+{
+    if (!m_job.need.target)
+        return;
+    ConsequencesInput in{.supply = m_job.found, .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
+    for (const Refit& refit : m_job.plan.refits)
+        if (auto* rating = ratingOf(refit.row, in.supply, in.load))
+            *rating = refit.rating;
+    Rail& rail = in.supply.rails.front();
+    rail.v_v = m_e.found_v;
+    RailPlan plan{.v_v = m_job.need.target->v,
+                  .min_v = m_job.need.target->min_v,
+                  .max_v = m_job.need.target->max_v,
+                  .i_a = m_job.need.current_a.value_or(0)};
+    if (m_e.planned) {
+        plan.v_v = m_e.planned->option.v;
+        plan.min_v = std::min(plan.v_v, m_e.planned_range->min_v);
+        plan.max_v = std::max(plan.v_v, m_e.planned_range->max_v);
+    }
+    in.plan.emplace_back(rail.name, plan);
+    m_e.consequences = consequences(in);
+    for (const ConsequenceRow& row : m_e.consequences.rows) {
+        if (!row.counted)
+            continue;
+        m_e.counts.breaks += row.verdict == Verdict::Breaks ? 1 : 0;
+        m_e.counts.tight += row.verdict == Verdict::Tight ? 1 : 0;
+        m_e.counts.unknown += row.verdict == Verdict::Unknown ? 1 : 0;
+    }
+}
+
+void Evaluator::chooseLimiter()
+{
+    static const std::vector<double> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
+    constexpr double idle_share = 0.05;
+    constexpr double light_share = 0.1;
+    if (!m_job.need.target || !m_job.need.current_a)
+        return;
+    const double out_w = m_job.need.target->v * *m_job.need.current_a;
+    const double efficiency = m_job.found.efficiency.value_or(0.8);
+    const double input_w = idle_share * out_w + light_share * out_w / efficiency;
+    const double mains_v = m_job.need.mains.v_v;
+    m_e.lamp_w = chooseLamp(usual_lamps_w, mains_v, input_w);
+    if (m_e.lamp_w)
+        m_e.lamp = lampLimit({.lamps_w = {*m_e.lamp_w},
+                              .lamp_v = mains_v,
+                              .mains_v = mains_v,
+                              .idle_w = idle_share * out_w,
+                              .load_w = light_share * out_w,
+                              .efficiency = efficiency});
+}
+
+void Evaluator::evaluateSteps()
+{
+    Predictions predictions{};
+    predictions.found = m_e.found_plain;
+    // Before-readings are judged by the divider alone, not by themselves.
+    predictions.found = m_e.found_plain;
+    predictions.planned = m_e.planned_range;
+    if (m_e.planned_legs) {
+        predictions.top_ohm = m_e.planned_legs->top_ohm;
+        predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
+    }
+    predictions.lamp_w = m_e.lamp_w;
+    for (Step& step : retuneProcedure(m_job, m_e.energy, predictions)) {
+        StepView view{.step = std::move(step), .status = StepStatus::Open, .ticked_at_s = {}, .readings = {}, .refusal = {}};
+        judgeStep(view);
+        m_e.steps.push_back(std::move(view));
+    }
+    for (const LogEntry& entry : m_job.log)
+        if (entry.kind == LogKind::SignedOff && !m_struck.contains(entry.id))
+            m_e.signed_off = true;
+}
+
+void Evaluator::judgeStep(StepView& view)
+{
+    view.readings.resize(view.step.asks.size());
+    for (const LogEntry& entry : m_job.log) {
+        if (entry.step != view.step.id || m_struck.contains(entry.id))
+            continue;
+        if (entry.kind == LogKind::Tick) {
+            view.status = entry.text == view.step.fingerprint() ? StepStatus::Done : StepStatus::Again;
+            view.ticked_at_s = entry.time_s;
+        }
+        if (entry.kind != LogKind::Reading)
+            continue;
+        for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
+            const Asked& asked = view.step.asks[i];
+            if (entry.point != asked.point || entry.quantity != asked.quantity)
+                continue;
+            const double u = entry.uncertainty.value_or(0);
+            view.readings[i] = {entry.id, entry.time_s, *entry.value, u, asked.quantity, entry.load,
+                                judgeReading({.value = *entry.value, .window = asked.window, .uncertainty = u})};
+        }
+    }
+    view.refusal = refusalOf(view);
+    if (view.step.stage == Stage::BringUp)
+        diagnose(view);
+}
+
+void Evaluator::diagnose(const StepView& view)
+{
+    for (std::size_t i = 0; i < view.readings.size(); ++i) {
+        const auto& taken = view.readings[i];
+        if (!taken || view.step.asks[i].point != m_rail.name || taken->judgement.verdict != Verdict::Breaks)
+            continue;
+        if (const auto in = diagnosisInput(m_job, taken->value, taken->u, Observed::Steady)) {
+            m_e.diagnosis = dividerDiagnose(*in);
+            m_e.diagnosed_reading = formatVolts(taken->value);
+        }
+    }
+}
+
+std::string Evaluator::refusalOf(const StepView& view) const
+{
+    const Step& step = view.step;
+    if (std::string reason = refusal(step.kind, m_e.isolation); !reason.empty())
+        return reason;
+    if (step.kind == StepKind::Isolate && m_e.isolation.state == Isolation::Live)
+        return "Declare every source off first.";
+    if (step.kind == StepKind::Prove && m_e.isolation.state != Isolation::ProvenDead)
+        return m_e.isolation.missing.empty() ? "Not every reservoir is proven below 10 V yet."
+                                             : "It cannot become proven dead: " + m_e.isolation.missing + ".";
+    for (std::size_t i = 0; i < view.readings.size(); ++i) {
+        if (step.kind == StepKind::Prove)
+            break; // its readings are counted by the isolation state
+        if (!view.readings[i])
+            return "Log the reading first: " + step.asks[i].point + ".";
+        if (view.readings[i]->judgement.verdict == Verdict::Breaks)
+            return "The reading of " + step.asks[i].point + " is outside its window.";
+    }
+    if (step.id == "change.fit" && !m_job.plan.chosen)
+        return "Choose a part in Plan first.";
+    if (step.kind == StepKind::Power && m_job.found.earth_class == EarthClass::ClassI) {
+        const bool earth_good = std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
+            constexpr double guide_ohm = 0.5;
+            return entry.kind == LogKind::Reading && entry.point == "earth" && !m_struck.contains(entry.id) &&
+                   *entry.value <= guide_ohm;
+        });
+        if (!earth_good)
+            return "Log the earth continuity first: earth 0.08R.";
+    }
+    return {};
+}
+
+void Evaluator::evaluateSchools()
+{
+    if (!m_e.planned || !m_e.divider)
+        return;
+    const DividerOption& option = m_e.planned->option;
+    const ConsequenceRow* worst = m_e.consequences.rows.empty() ? nullptr : &m_e.consequences.rows.front();
+    const double share = option.v / m_e.found_v.value_or(option.v);
+    const std::string nearest =
+        worst != nullptr && worst->use
+            ? worst->part + " at " + formatPercent(*worst->use, 2) + " of its limit"
+            : std::string("no part judged yet");
+    constexpr double rewind_worth = 1.25;
+    const bool far = share > rewind_worth || share < 1 / rewind_worth;
+    m_e.schools.push_back({"Retune the divider or rewind the transformer",
+                           {{"Retune", "output × " + significant(share, 3) + ", controller supply × " + significant(share, 3) + "; " + nearest},
+                            {"Rewind", "secondary turns × " + significant(share, 3) + ", controller supply unchanged; core apart, insulation to be made again"}},
+                           far ? std::size_t{1} : std::size_t{0},
+                           far ? "So far from the found voltage the auxiliary supply and the duty leave their range."
+                               : "Within a quarter of the found voltage the divider alone is the smaller risk."});
+    const std::string spread = fixed(option.worst_min_v, 2) + " to " + fixed(option.worst_max_v, 2) + " V";
+    const auto& trimmer = *m_e.trimmer;
+    m_e.schools.push_back({"Leave a trimmer in or fit a fixed resistor",
+                           {{"Fixed", spread + ", stays there for good"},
+                            {"Trimmer", "any voltage from " + significant(trimmer.min_v, 4) + " to " +
+                                            (trimmer.max_v ? significant(*trimmer.max_v, 4) + " V" : "runaway") +
+                                            "; wiper open: " + (trimmer.open_wiper.v ? formatVolts(*trimmer.open_wiper.v) : std::string("runs away"))}},
+                           0,
+                           option.worst_in_window ? "The fixed part meets the window in its worst case."
+                                                  : "Find the value with a trimmer, then fit what it measured: wipers age."});
+    m_e.schools.push_back({"Trim without load, on a dummy load, or on the real load",
+                           {{"Without", "sees the set point alone"},
+                            {"Dummy", "sees the droop at " + (m_job.need.current_a ? formatValue(*m_job.need.current_a, Quantity::Current) : std::string("the need's current"))},
+                            {"Real", m_job.need.load.kind == LoadKind::Battery ? "a battery holds its own voltage: never" : "wins over all others"}},
+                           m_job.need.load.kind == LoadKind::Battery ? std::size_t{1} : std::size_t{2},
+                           m_job.need.load.kind == LoadKind::Battery ? "The load is a source itself: set it on a resistor."
+                                                                     : "Trim roughly before, finally on the real load."});
+}
+
+double Evaluator::stepShare(Stage stage) const
+{
+    double all = 0;
+    double done = 0;
+    for (const StepView& view : m_e.steps) {
+        if (view.step.stage != stage)
+            continue;
+        all += 1;
+        done += view.status == StepStatus::Done ? 1 : 0;
+    }
+    return all > 0 ? done / all : 0;
+}
+
+void Evaluator::evaluateStages()
+{
+    const Need& need = m_job.need;
+    const double need_share = ((need.target ? 2 : 0) + (need.current_a ? 1 : 0)) / 3.0;
+    double read = 0;
+    for (const ConsequenceRow& row : m_e.consequences.rows)
+        read += row.verdict != Verdict::Unknown ? 1 : 0;
+    const double rows = std::max<double>(1, static_cast<double>(m_e.consequences.rows.size()));
+    const double found_share = (m_e.divider ? 0.3 : 0) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
+    const bool good = m_e.planned && m_e.counts.breaks == 0;
+    const double plan_share = !m_e.planned ? 0 : good ? 1 : 0.6;
+    const auto nextTitle = [this](Stage stage) {
+        const StepView* next = nextStep(m_e, stage);
+        return next != nullptr ? next->step.title : std::string();
+    };
+    m_e.stages = {StageView{need_share, need.target ? "" : "Say what the load wants."},
+                  StageView{found_share, !m_e.divider ? "Enter reference and divider." : nextTitle(Stage::Found)},
+                  StageView{plan_share, !m_e.planned ? "Choose a part." : ""},
+                  StageView{stepShare(Stage::Change), nextTitle(Stage::Change)},
+                  StageView{stepShare(Stage::BringUp), nextTitle(Stage::BringUp)},
+                  StageView{stepShare(Stage::SignOff), nextTitle(Stage::SignOff)}};
+    if (m_e.signed_off)
+        m_e.stages[5].complete = 1;
+    collectBlocks();
+}
+
+void Evaluator::collectBlocks()
+{
+    auto& blocks = m_e.blocks;
+    if (!m_job.need.target)
+        blocks.emplace_back("The need has no voltage window.");
+    if (!m_job.plan.chosen)
+        blocks.emplace_back("No part is planned.");
+    for (const ConsequenceRow& row : m_e.consequences.rows) {
+        const RowInfo& info = rowInfo(row.id);
+        const bool accepted = std::any_of(m_job.plan.accepted.begin(), m_job.plan.accepted.end(),
+                                          [&](const Acceptance& a) { return a.row == row.id; });
+        if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
+            blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
+        // The switch must be read only where the change raises its stress.
+        const bool must_know = info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
+        if (row.verdict == Verdict::Unknown && must_know)
+            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " + std::string(info.read_next) + ".");
+    }
+    std::size_t open = 0;
+    const StepView* first_open = nullptr;
+    for (const StepView& view : m_e.steps)
+        if (view.status != StepStatus::Done) {
+            ++open;
+            first_open = first_open == nullptr ? &view : first_open;
+        }
+    if (first_open != nullptr)
+        blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") + " open, first: " +
+                         first_open->step.title + ".");
+}
+
+} // namespace
+
+Evaluation evaluate(const Job& job, double now_s)
+{
+    return Evaluator(job, now_s).run();
+}
+
+const StepView* nextStep(const Evaluation& evaluation, Stage stage)
+{
+    for (const StepView& view : evaluation.steps)
+        if (view.step.stage == stage && view.status != StepStatus::Done)
+            return &view;
+    return nullptr;
+}
+
+const StepView* stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity)
+{
+    for (const StepView& view : evaluation.steps) {
+        if (view.status == StepStatus::Done || !allowedIn(view.step.kind, evaluation.isolation.state))
+            continue;
+        for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
+            const bool asks = view.step.asks[i].point == point && view.step.asks[i].quantity == quantity;
+            const bool open = !view.readings[i] || view.readings[i]->judgement.verdict == Verdict::Breaks ||
+                              view.step.kind == StepKind::Prove;
+            if (asks && open)
+                return &view;
+        }
+    }
+    return nullptr;
+}
+
+std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measured_v, double uncertainty_v,
+                                                   Observed observed)
+{
+    const auto divider = job.found.rails.front().feedback.divider();
+    const auto& chosen = job.plan.chosen;
+    if (!divider || !chosen)
+        return std::nullopt;
+    const auto named = [&](const Network& network, const std::string& prefix, DiagnosedLeg& leg, bool is_new) {
+        std::vector<std::string> names;
+        for (std::size_t i = 0; i < network.parts().size(); ++i) {
+            names.push_back(prefix + (network.parts().size() > 1 ? std::to_string(i + 1) : ""));
+            const double tolerance = is_new ? chosen->parts[i].tolerance : divider->found_tolerance;
+            leg.parts.emplace_back(names.back(), DiagnosedPart{network.parts()[i], tolerance, is_new});
+        }
+        return network.textWith(names);
+    };
+    DividerDiagnoseInput in{.reference = {.v_ref_v = divider->reference.v_ref_v,
+                                          .tolerance = divider->reference.tolerance,
+                                          .i_ref_a = divider->reference.i_ref_a},
+                            .top = {},
+                            .bottom = {},
+                            .measured_v = measured_v,
+                            .uncertainty_v = uncertainty_v,
+                            .observed = observed};
+    const bool joins_top = joinsTop(chosen->method);
+    const auto leg = [&](const Network& found, const std::string& prefix, DiagnosedLeg& out, bool changed) {
+        if (!changed) {
+            out.network = named(found, prefix, out, false);
+        } else if (replaces(chosen->method)) {
+            out.network = named(chosen->network, "added", out, true);
+        } else {
+            const std::string old = named(found, prefix, out, false);
+            const std::string added = named(chosen->network, "added", out, true);
+            const bool parallel =
+                chosen->method == DividerMethod::ParallelBottom || chosen->method == DividerMethod::ParallelTop;
+            out.network = parallel ? "(" + old + ")||(" + added + ")" : old + "+" + added;
+        }
+    };
+    leg(divider->top, "top", in.top, joins_top);
+    leg(divider->bottom, "bottom", in.bottom, !joins_top);
+    return in;
+}
+
+} // namespace offshoot

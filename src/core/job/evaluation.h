@@ -1,0 +1,129 @@
+// Everything shown of a job, computed from it in one pure step: see docs/ARCHITECTURE.md.
+#pragma once
+
+#include "core/change/divider_diagnose.h"
+#include "core/change/divider_pot.h"
+#include "core/procedure/limiter_lamp.h"
+#include "core/procedure/procedure.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// A choice of parts with both its spreads: from tolerances alone, and with the before-reading.
+struct Candidate
+{
+    DividerOption option;
+    VoltageRange plain;
+};
+
+struct TakenReading
+{
+    std::string id;
+    double time_s;
+    double value;
+    double u;
+    Quantity quantity;
+    std::optional<ReadingLoad> load;
+    ReadingJudgement judgement;
+};
+
+enum class StepStatus { Open, Done, Again };
+
+struct StepView
+{
+    Step step;
+    StepStatus status;
+    std::optional<double> ticked_at_s;
+    std::vector<std::optional<TakenReading>> readings; ///< one for each asked
+    std::string refusal; ///< why it cannot be ticked now, empty if it can
+};
+
+struct StationView
+{
+    Station station;
+    std::string name;
+    std::string found;
+    std::string planned;
+    std::string measured;
+    Verdict verdict;
+    bool has_rows;
+    std::string reason; ///< why there is none
+    double power_w = 0; ///< passing on behind it
+    double loss_w = 0;  ///< leaving the path here
+    std::string loss_name;
+};
+
+struct StageView
+{
+    double complete; ///< 0 to 1
+    std::string next; ///< what to do next, one sentence
+};
+
+/// A question on which good people disagree, with this job's figures.
+struct School
+{
+    struct Side
+    {
+        std::string name;
+        std::string figures;
+    };
+    std::string question;
+    std::vector<Side> sides;
+    std::size_t pick;
+    std::string why;
+};
+
+struct Counts
+{
+    int breaks = 0;
+    int tight = 0;
+    int unknown = 0;
+};
+
+struct Evaluation
+{
+    std::string need_line;
+    std::optional<FoundDivider> divider;
+    std::optional<BeforeReading> before;
+    bool before_possible = true; ///< the entered divider can give the before-reading
+    std::string before_message;
+    std::optional<VoltageRange> found_plain;
+    std::optional<double> found_v;
+    std::vector<Candidate> candidates; ///< best first; empty without need or divider
+    ExactOhms exact;
+    std::optional<Candidate> planned;
+    std::optional<DividerPotResult> trimmer;
+    std::optional<VoltageRange> planned_range;
+    std::optional<Legs> planned_legs;
+    ConsequencesResult consequences;
+    Counts counts;
+    std::vector<StationView> stations;
+    EnergyModel energy;
+    IsolationView isolation;
+    std::optional<LampLimitResult> lamp;
+    std::optional<double> lamp_w;
+    std::vector<StepView> steps;
+    std::optional<DividerDiagnoseResult> diagnosis; ///< of a reading after the change that breaks its window
+    std::string diagnosed_reading;
+    std::vector<School> schools;
+    std::array<StageView, 6> stages;
+    std::vector<std::string> blocks; ///< what keeps the job from being signed off
+    bool signed_off = false;
+};
+
+/// `now_s` is the time in seconds since 1970, for the isolation state alone.
+Evaluation evaluate(const Job& job, double now_s);
+
+/// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are done.
+const StepView* nextStep(const Evaluation& evaluation, Stage stage);
+/// The first open step that asks for this point and may be measured now, to attach a reading to.
+const StepView* stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity);
+
+/// The input of divider.diagnose for a reading of the changed rail.
+std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measured_v, double uncertainty_v,
+                                                   Observed observed);
+
+} // namespace offshoot

@@ -1,0 +1,189 @@
+#include "core/job/job.h"
+
+#include <algorithm>
+#include <charconv>
+
+namespace offshoot {
+
+double Meter::uncertainty(double value, Quantity quantity) const
+{
+    switch (quantity) {
+    case Quantity::Voltage: return volts.uncertainty(value);
+    case Quantity::Current: return amps.uncertainty(value);
+    case Quantity::Resistance: return ohms.uncertainty(value);
+    default: return 0;
+    }
+}
+
+bool sameEdits(const Job& a, const Job& b)
+{
+    return a.title == b.title && a.need == b.need && a.found == b.found && a.plan == b.plan && a.drawer == b.drawer &&
+           a.meter == b.meter;
+}
+
+Job readJob(std::string_view text)
+{
+    const Json document = parseJson(text);
+    Fields::expectObject(document, "");
+    const auto version = document.find("version");
+    if (version != document.end() && version->is_number_integer() && version->get<std::int64_t>() > job_version)
+        throw DocumentError(ErrorCode::OutOfRange, "/version",
+                            "this job was written by a newer Offshoot (version " +
+                                std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
+                                std::to_string(job_version) + ")");
+    return readJson<Job>(document, UnknownKeys::Keep);
+}
+
+std::string writeJob(const Job& job)
+{
+    return writeJson(job, NullPolicy::Omit).dump(1, ' ', false) + '\n';
+}
+
+Json jobSchema()
+{
+    return schemaOf<Job>("Offshoot job, version " + std::to_string(job_version), UnknownKeys::Keep);
+}
+
+std::string nextLogId(const Job& job)
+{
+    int highest = 0;
+    for (const LogEntry& entry : job.log) {
+        int number = 0;
+        const char* end = entry.id.data() + entry.id.size();
+        if (entry.id.starts_with('L') && std::from_chars(entry.id.data() + 1, end, number).ptr == end)
+            highest = std::max(highest, number);
+    }
+    return "L" + std::to_string(highest + 1);
+}
+
+Job sameChangeOnAnotherUnit(const Job& job)
+{
+    Job next = job;
+    next.log.clear();
+    next.revision = 0;
+    next.title = job.title + " (next unit)";
+    next.plan.trimmer.measured_ohm.reset();
+    return next;
+}
+
+std::vector<StockItem> defaultDrawer()
+{
+    std::vector<StockItem> drawer = stockOf({.name = Series::E24, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.01, .power_w = 0.25});
+    const auto coarse = stockOf({.name = Series::E12, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.05, .power_w = 0.25});
+    drawer.insert(drawer.end(), coarse.begin(), coarse.end());
+    return drawer;
+}
+
+// ---- documents
+
+void fields(Fields& f, Need& value)
+{
+    f.may("target", value.target);
+    f.may("current_a", value.current_a, range::positive);
+    f.may("ripple_max_v", value.ripple_max_v, range::positive);
+    f.may("mains", value.mains);
+    f.may("load", value.load);
+    f.may("why", value.why);
+    f.may("must_not_change", value.must_not_change);
+}
+
+void fields(Fields& f, ChosenNetwork& value)
+{
+    f.need("method", value.method);
+    f.need("network", value.network);
+    f.need("parts", value.parts, {1, max_network_parts});
+    f.demand(value.parts.size() == value.network.parts().size(), ErrorCode::Inconsistent, "parts",
+             "one entry for each part of the network is wanted");
+}
+
+void fields(Fields& f, TrimmerPlan& value)
+{
+    f.may("method", value.method);
+    f.may("pot_ohm", value.pot_ohm, range::positive);
+    f.may("fixed_ohm", value.fixed_ohm, range::not_negative);
+    f.may("wiper_tied", value.wiper_tied);
+    f.may("measured_ohm", value.measured_ohm, range::not_negative);
+}
+
+void fields(Fields& f, Refit& value)
+{
+    f.need("row", value.row);
+    f.need("rating", value.rating, range::positive);
+}
+
+void fields(Fields& f, Acceptance& value)
+{
+    f.need("row", value.row);
+    f.need("reason", value.reason);
+    f.demand(!rowInfo(value.row).mains_side, ErrorCode::Inconsistent, "row", "a break on the mains side cannot be accepted");
+}
+
+void fields(Fields& f, Plan& value)
+{
+    f.may("route", value.route);
+    f.may("chosen", value.chosen);
+    f.may("trimmer", value.trimmer);
+    f.may("max_parts", value.max_parts, 1, 3);
+    f.may("refits", value.refits);
+    f.may("accepted", value.accepted);
+    f.may("limiter_lamp_v", value.limiter_lamp_v, range::not_negative);
+}
+
+void fields(Fields& f, ReadingLoad& value)
+{
+    f.need("value", value.value, range::not_negative);
+    f.need("quantity", value.quantity);
+}
+
+void fields(Fields& f, LogEntry& value)
+{
+    constexpr Lengths names{0, 1000};
+    f.need("id", value.id);
+    f.need("time_s", value.time_s);
+    f.need("kind", value.kind);
+    f.may("step", value.step);
+    f.may("point", value.point);
+    f.may("quantity", value.quantity);
+    f.may("value", value.value);
+    f.may("uncertainty", value.uncertainty, range::not_negative);
+    f.may("load", value.load);
+    f.may("unit", value.unit);
+    f.may("stage", value.stage);
+    f.may("isolation", value.isolation);
+    f.may("meter", value.meter);
+    f.may("typed", value.typed, any_text);
+    f.may("text", value.text, any_text);
+    f.may("lamp", value.lamp);
+    if (f.mode() != Fields::Mode::Write || value.kind == LogKind::Model) {
+        f.may("sources", value.sources, names);
+        f.may("reservoirs", value.reservoirs, names);
+    }
+    const bool reading = value.kind == LogKind::Reading;
+    f.demand(!reading || (value.point && value.value && value.quantity), ErrorCode::Missing, "value",
+             "a reading has point, quantity and value");
+}
+
+void fields(Fields& f, Meter& value)
+{
+    f.may("name", value.name);
+    f.may("volts", value.volts);
+    f.may("amps", value.amps);
+    f.may("ohms", value.ohms);
+}
+
+void fields(Fields& f, Job& value)
+{
+    constexpr std::int64_t many = 1'000'000'000;
+    constexpr Lengths long_list{0, 1'000'000};
+    f.need("version", value.version, 1, job_version);
+    f.may("revision", value.revision, 0, many);
+    f.may("title", value.title, name_length);
+    f.may("need", value.need);
+    f.may("found", value.found);
+    f.may("plan", value.plan);
+    f.may("drawer", value.drawer);
+    f.may("meter", value.meter);
+    f.may("log", value.log, long_list);
+}
+
+} // namespace offshoot

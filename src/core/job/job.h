@@ -1,0 +1,230 @@
+// The document: one supply, one need, the change chosen, and the log. A plain value; see docs/FORMATS.md.
+//
+// Everything the application shows is computed from it by evaluate(). Need, found, plan and drawer are
+// edited (and undone); the log only grows.
+#pragma once
+
+#include "core/change/divider_search.h"
+#include "core/judge/consequences.h"
+#include "core/judge/reading.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// The version this program writes; it reads this one and older ones.
+inline constexpr std::int64_t job_version = 1;
+
+/// What the load wants, and what there is to feed it from.
+struct Need
+{
+    std::optional<Target> target = {};
+    std::optional<double> current_a = {};
+    std::optional<double> ripple_max_v = {};
+    Mains mains = {};
+    Load load = {};
+    std::string why = {};           ///< where the window comes from
+    std::string must_not_change = {};
+    Json unknown = {};
+    bool operator==(const Need&) const = default;
+};
+void fields(Fields& f, Need& value);
+
+enum class Route { FixedPart, TemporaryTrimmer };
+template <>
+struct Words<Route>
+{
+    static constexpr std::array<std::string_view, 2> list{"fixed_part", "temporary_trimmer"};
+};
+
+/// The network to be fitted and the parts it is made of, in the order the network writes them.
+struct ChosenNetwork
+{
+    DividerMethod method;
+    Network network;
+    std::vector<StockItem> parts;
+    Json unknown = {};
+    bool operator==(const ChosenNetwork&) const = default;
+};
+void fields(Fields& f, ChosenNetwork& value);
+
+struct TrimmerPlan
+{
+    DividerMethod method = DividerMethod::ParallelBottom;
+    double pot_ohm = 10000;
+    double fixed_ohm = 0;
+    bool wiper_tied = true;
+    std::optional<double> measured_ohm = {};
+    Json unknown = {};
+    bool operator==(const TrimmerPlan&) const = default;
+};
+void fields(Fields& f, TrimmerPlan& value);
+
+/// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
+struct Refit
+{
+    RowId row;
+    double rating;
+    Json unknown = {};
+    bool operator==(const Refit&) const = default;
+};
+void fields(Fields& f, Refit& value);
+
+struct Acceptance
+{
+    RowId row;
+    std::string reason;
+    Json unknown = {};
+    bool operator==(const Acceptance&) const = default;
+};
+void fields(Fields& f, Acceptance& value);
+
+struct Plan
+{
+    Route route = Route::FixedPart;
+    std::optional<ChosenNetwork> chosen = {};
+    TrimmerPlan trimmer = {};
+    std::int64_t max_parts = 2;
+    std::vector<Refit> refits = {};
+    std::vector<Acceptance> accepted = {};
+    double limiter_lamp_v = 0; ///< 0: as the mains
+    Json unknown = {};
+    bool operator==(const Plan&) const = default;
+};
+void fields(Fields& f, Plan& value);
+
+enum class LogKind {
+    Opened,      ///< the job was opened, copied or recovered: counts as live
+    SourceOff,   ///< one source declared off
+    Live,        ///< power is on
+    MeterProven, ///< the meter was tried on a known voltage
+    Reading,
+    Tick,
+    Note,
+    Photo,
+    Lamp,    ///< what the limiter lamp did
+    Hunting, ///< the output is unsteady
+    Strike,  ///< an earlier entry was wrong
+    Model,   ///< the sources and reservoirs changed
+    SignedOff,
+};
+template <>
+struct Words<LogKind>
+{
+    static constexpr std::array<std::string_view, 13> list{"opened", "source_off", "live",   "meter_proven", "reading",
+                                                           "tick",   "note",       "photo",  "lamp",         "hunting",
+                                                           "strike", "model",      "signed_off"};
+};
+enum class ReadingStage { Found, PlannedCheck, Measured };
+template <>
+struct Words<ReadingStage>
+{
+    static constexpr std::array<std::string_view, 3> list{"found", "planned_check", "measured"};
+};
+enum class Isolation { Live, Unproven, ProvenDead };
+template <>
+struct Words<Isolation>
+{
+    static constexpr std::array<std::string_view, 3> list{"live", "unproven", "proven_dead"};
+};
+enum class LampSeen { In, Out, Dark, Flash, Bright, Pulsing };
+template <>
+struct Words<LampSeen>
+{
+    static constexpr std::array<std::string_view, 6> list{"in", "out", "dark", "flash", "bright", "pulsing"};
+};
+
+struct ReadingLoad
+{
+    double value;
+    Quantity quantity; ///< Current, Power or Resistance
+    Json unknown = {};
+    bool operator==(const ReadingLoad&) const = default;
+};
+void fields(Fields& f, ReadingLoad& value);
+
+/// One line of the log. Which members it has follows from its kind.
+struct LogEntry
+{
+    std::string id;
+    double time_s; ///< since 1970-01-01 UTC
+    LogKind kind;
+    std::optional<std::string> step = {};
+    std::optional<std::string> point = {};
+    std::optional<Quantity> quantity = {};
+    std::optional<double> value = {};
+    std::optional<double> uncertainty = {};
+    std::optional<ReadingLoad> load = {};
+    std::optional<std::string> unit = {}; ///< of a batch
+    std::optional<ReadingStage> stage = {};
+    std::optional<Isolation> isolation = {}; ///< when it was taken
+    std::optional<std::string> meter = {};
+    std::optional<std::string> typed = {}; ///< what the person wrote
+    std::optional<std::string> text = {};  ///< note, path, source, struck id, or a tick's fingerprint
+    std::optional<LampSeen> lamp = {};
+    std::vector<std::string> sources = {};    ///< Model
+    std::vector<std::string> reservoirs = {}; ///< Model
+    Json unknown = {};
+    bool operator==(const LogEntry&) const = default;
+};
+void fields(Fields& f, LogEntry& value);
+
+/// The meter readings are taken with unless a reading names its own uncertainty.
+struct Meter
+{
+    std::string name = "bench meter";
+    MeterAccuracy volts = {.reading_fraction = 0.005, .counts = 2, .resolution = 0.01};
+    MeterAccuracy amps = {.reading_fraction = 0.01, .counts = 3, .resolution = 0.001};
+    MeterAccuracy ohms = {.reading_fraction = 0.008, .counts = 2, .resolution = 0.1};
+    Json unknown = {};
+    double uncertainty(double value, Quantity quantity) const;
+    bool operator==(const Meter&) const = default;
+};
+void fields(Fields& f, Meter& value);
+
+struct Job
+{
+    std::int64_t version = job_version;
+    std::int64_t revision = 0; ///< counts edits; recovery uses it
+    std::string title = "New job";
+    Need need = {};
+    Supply found = {};
+    Plan plan = {};
+    std::vector<StockItem> drawer = {};
+    Meter meter = {};
+    std::vector<LogEntry> log = {};
+    Json unknown = {};
+    bool operator==(const Job&) const = default;
+};
+void fields(Fields& f, Job& value);
+
+/// The editable part of a job, everything but its log.
+bool sameEdits(const Job& a, const Job& b);
+
+/// Reads a job file. Throws DocumentError; a newer version is refused at /version with a clear message.
+Job readJob(std::string_view text);
+/// The file of a job, with the keys it was read with that this version does not know.
+std::string writeJob(const Job& job);
+/// The published JSON Schema of a job file.
+Json jobSchema();
+
+/// The next unused log id, such as "L12".
+std::string nextLogId(const Job& job);
+/// A new job with the same need, plan and drawer, no readings, and a supply whose readings start anew.
+Job sameChangeOnAnotherUnit(const Job& job);
+
+/// E24 1 % and E12 5 %, quarter watt, 1 Ω to 1 MΩ.
+std::vector<StockItem> defaultDrawer();
+
+/// The drawer as CSV: ohm,tolerance,power_w,quantity. Values may be as people write them ("4k7", "1 %").
+std::string writeDrawerCsv(const std::vector<StockItem>& drawer);
+/// Reads it back. The problem's position is the line, from 1.
+Parsed<std::vector<StockItem>> readDrawerCsv(std::string_view text);
+/// Readings of the log as CSV, one a line.
+std::string writeReadingsCsv(const std::vector<LogEntry>& log);
+/// Readings from CSV with the same columns; ids and times are given anew by the caller.
+Parsed<std::vector<LogEntry>> readReadingsCsv(std::string_view text);
+
+} // namespace offshoot

@@ -1,0 +1,198 @@
+#include "core/job/stations.h"
+
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+std::string_view stationName(Station station)
+{
+    static constexpr std::array<std::string_view, station_count> names{
+        "Mains",       "Fuse",      "Inrush",    "Input",  "Reservoir", "Switch",
+        "Transformer", "Rectifier", "Smoothing", "Cable",  "Load",      "Feedback"};
+    return names.at(static_cast<std::size_t>(station));
+}
+
+namespace {
+
+std::string volts(double v)
+{
+    return formatVolts(v);
+}
+
+class Stations
+{
+public:
+    Stations(const Job& job, const Evaluation& evaluation)
+        : m_job(job)
+        , m_e(evaluation)
+        , m_rail(job.found.rails.front())
+        , m_struck(struckIds(job.log))
+    {
+    }
+
+    std::vector<StationView> run()
+    {
+        std::vector<StationView> views;
+        for (std::size_t i = 0; i < station_count; ++i) {
+            StationView view{};
+            view.station = static_cast<Station>(i);
+            view.name = stationName(view.station);
+            setVerdict(view);
+            setFigures(view);
+            views.push_back(std::move(view));
+        }
+        setPower(views);
+        return views;
+    }
+
+private:
+    void setVerdict(StationView& view) const
+    {
+        view.verdict = Verdict::Fits;
+        for (const ConsequenceRow& row : m_e.consequences.rows)
+            if (row.station == view.station) {
+                view.has_rows = true;
+                view.verdict = worse(view.verdict, row.verdict);
+            }
+        if (!view.has_rows)
+            view.reason = reasonWithoutRows(view.station);
+    }
+
+    /// Found and planned of one row, as its station's figures.
+    void fromRow(StationView& view, RowId id) const
+    {
+        for (const ConsequenceRow& row : m_e.consequences.rows) {
+            if (row.id != id)
+                continue;
+            if (row.found)
+                view.found = volts(*row.found);
+            if (row.planned)
+                view.planned = volts(*row.planned);
+        }
+    }
+
+    std::string measured(const std::string& point, std::optional<Isolation> isolation = Isolation::Live,
+                         bool after_change = false) const
+    {
+        std::string text;
+        for (const LogEntry& entry : m_job.log) {
+            if (entry.kind != LogKind::Reading || entry.point != point || m_struck.contains(entry.id))
+                continue;
+            if (isolation && entry.isolation != isolation)
+                continue;
+            if (after_change && entry.stage == ReadingStage::Found)
+                continue;
+            text = entry.quantity == Quantity::Voltage ? volts(*entry.value) : formatValue(*entry.value, *entry.quantity);
+        }
+        return text;
+    }
+
+    void setFigures(StationView& view) const;
+    void setPower(std::vector<StationView>& views) const;
+
+    const Job& m_job;
+    const Evaluation& m_e;
+    const Rail& m_rail;
+    std::set<std::string> m_struck;
+};
+
+void Stations::setFigures(StationView& view) const
+{
+    const Supply& supply = m_job.found;
+    const auto& target = m_job.need.target;
+    const std::string planned_v = m_e.planned ? volts(m_e.planned->option.v) : target ? volts(target->v) : "";
+    switch (view.station) {
+    case Station::Inlet:
+        view.found = view.planned = significant(m_job.need.mains.v_v, 4) + " V";
+        view.measured = measured("mains");
+        break;
+    case Station::Fuse:
+        if (supply.fuse.value_a)
+            view.found = view.planned = supply.fuse.type.value_or("") + significant(*supply.fuse.value_a, 3) + " A";
+        break;
+    case Station::Inrush:
+        if (supply.inrush.r_ohm)
+            view.found = view.planned = formatOhms(*supply.inrush.r_ohm);
+        break;
+    case Station::InputRectifier: fromRow(view, RowId::InputRectifierReverse); break;
+    case Station::Reservoir:
+        fromRow(view, RowId::BulkVoltage);
+        view.measured = measured("bulk", std::nullopt);
+        break;
+    case Station::Converter: fromRow(view, RowId::SwitchVoltage); break;
+    case Station::Transformer:
+        if (const auto& ratio = supply.transformer.primary_turns_per_secondary)
+            view.found = view.planned = significant(*ratio, 3) + " : 1";
+        break;
+    case Station::OutputRectifier: fromRow(view, RowId::RectifierReverse); break;
+    case Station::Smoothing:
+        view.found = m_e.found_v ? volts(*m_e.found_v) : "";
+        view.planned = planned_v;
+        view.measured = measured(m_rail.name);
+        break;
+    case Station::Cable:
+        if (m_rail.cable.r_loop_ohm && m_job.need.current_a)
+            view.found = view.planned = volts(*m_rail.cable.r_loop_ohm * *m_job.need.current_a);
+        break;
+    case Station::Load:
+        view.name = m_job.need.load.name;
+        view.found = m_e.found_v ? volts(*m_e.found_v) : "";
+        view.planned = planned_v;
+        view.measured = measured(m_rail.name, Isolation::Live, true);
+        break;
+    case Station::Feedback:
+        if (m_e.divider) {
+            const Legs legs = m_e.divider->nominal();
+            const bool top = m_e.planned && joinsTop(m_e.planned->option.method);
+            view.found = formatOhms(top ? legs.top_ohm : legs.bottom_ohm);
+            if (m_e.planned_legs)
+                view.planned = formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
+            view.measured = measured(top ? "top" : "bottom", std::nullopt);
+        }
+        break;
+    }
+}
+
+/// Power from the load back to the mains; what is lost on the way peels off at its station.
+void Stations::setPower(std::vector<StationView>& views) const
+{
+    const double v = m_e.planned ? m_e.planned->option.v : m_job.need.target ? m_job.need.target->v : m_e.found_v.value_or(0);
+    const double i_a = m_job.need.current_a.value_or(m_rail.i_rated_a.value_or(0));
+    const auto at = [&views](Station s) -> StationView& { return views[static_cast<std::size_t>(s)]; };
+    const auto lose = [&](Station s, double w, const std::string& name) {
+        at(s).loss_w += w;
+        if (at(s).loss_name.empty())
+            at(s).loss_name = name;
+    };
+    const double cable_w = m_rail.cable.r_loop_ohm.value_or(0) * i_a * i_a;
+    lose(Station::Cable, cable_w, "cable");
+    if (m_rail.minimum_load.r_ohm && m_rail.minimum_load.fitted != false)
+        lose(Station::Smoothing, v * v / *m_rail.minimum_load.r_ohm, "bleeder");
+    if (m_rail.indicator.r_ohm && m_rail.indicator.fitted != false)
+        lose(Station::Smoothing, v * std::max(0.0, v - 2) / *m_rail.indicator.r_ohm, "bleeder");
+    const double drop_v = m_rail.rectifier.v_f_v.value_or(m_rail.rectifier.kind == RectifierKind::Schottky ? 0.5 : 0.9);
+    lose(Station::OutputRectifier, drop_v * i_a, "rectifier");
+    const double out_w = v * i_a;
+    const double input_w = out_w / m_job.found.efficiency.value_or(0.8);
+    const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
+    lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "switch and core");
+    double power_w = input_w;
+    for (StationView& view : views) {
+        if (view.station == Station::Feedback)
+            continue;
+        power_w -= view.loss_w;
+        view.power_w = std::max(0.0, power_w);
+    }
+}
+
+} // namespace
+
+std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation)
+{
+    return Stations(job, evaluation).run();
+}
+
+} // namespace offshoot

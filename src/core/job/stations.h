@@ -1,0 +1,12 @@
+// What each station of the power path shows: found, planned and measured figures, its worst verdict, and the
+// power that leaves the path there.
+#pragma once
+
+#include "core/job/evaluation.h"
+
+namespace offshoot {
+
+std::string_view stationName(Station station);
+std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation);
+
+} // namespace offshoot

@@ -1,0 +1,149 @@
+// `consequences`: what a new output voltage drags along. One row for each part and quantity, worst first.
+//
+// Which values are compared: voltage stress uses the highest predicted voltage at the highest mains; lockout
+// and dropout use the lowest, at the lowest mains and the ripple trough. What nobody has read is assumed
+// where a usual figure exists (and said so) or leaves the verdict unknown with the part to read.
+#pragma once
+
+#include "core/judge/verdict.h"
+#include "core/supply/supply.h"
+#include "core/values/quantity.h"
+
+#include <map>
+#include <optional>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace offshoot {
+
+/// Where power passes, from the inlet to the load; Feedback carries none and is drawn as a loop.
+enum class Station {
+    Inlet,
+    Fuse,
+    Inrush,
+    InputRectifier,
+    Reservoir,
+    Converter,
+    Transformer,
+    OutputRectifier,
+    Smoothing,
+    Cable,
+    Load,
+    Feedback,
+};
+template <>
+struct Words<Station>
+{
+    static constexpr std::array<std::string_view, 12> list{
+        "inlet",       "fuse",             "inrush",    "input_rectifier", "reservoir", "converter",
+        "transformer", "output_rectifier", "smoothing", "cable",           "load",      "feedback"};
+};
+inline constexpr std::size_t station_count = Words<Station>::list.size();
+
+/// Every row there is. `RowInfo` below says where it stands and which rating answers it.
+enum class RowId {
+    FuseVoltage,
+    FuseCurrent,
+    InputRectifierReverse,
+    BulkVoltage,
+    SwitchVoltage,
+    ClampLevel,
+    ConverterDuty,
+    AuxiliaryLow,
+    AuxiliaryHigh,
+    OutputCurrent,
+    RectifierReverse,
+    OutputCapacitorVoltage,
+    TripVoltage,
+    MinimumLoadPower,
+    IndicatorPower,
+    ReferenceCathode,
+    OptocouplerCurrent,
+    BatteryFlatCurrent,
+    BatteryBackFeed,
+    BatteryCrowbar,
+};
+template <>
+struct Words<RowId>
+{
+    static constexpr std::array<std::string_view, 20> list{
+        "fuse_voltage",      "fuse_current",   "input_rectifier_reverse", "bulk_voltage",
+        "switch_voltage",    "clamp_level",    "converter_duty",          "auxiliary_low",
+        "auxiliary_high",    "output_current", "rectifier_reverse",       "output_capacitor_voltage",
+        "trip_voltage",      "minimum_load_power", "indicator_power",     "reference_cathode",
+        "optocoupler_current", "battery_flat_current", "battery_back_feed", "battery_crowbar"};
+};
+
+struct RowInfo
+{
+    RowId id;
+    Station station;
+    std::string_view part;
+    std::string_view quantity;
+    std::optional<Quantity> unit; ///< none for a plain ratio
+    bool mains_side;            ///< a break here cannot be accepted
+    bool needed_for_sign_off;   ///< of a mains-fed job
+    std::string_view rating;    ///< what another part would change, or empty if none would
+    std::string_view read_next; ///< what settles an unknown
+};
+const RowInfo& rowInfo(RowId id);
+
+/// The rating of the part a row judges, to fit another one; null where no single rating answers it.
+std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load);
+
+struct ConsequenceRow
+{
+    RowId id;
+    Station station;
+    std::string part;
+    std::string quantity;
+    std::optional<double> found;
+    std::optional<double> planned;
+    std::optional<double> limit;
+    std::optional<double> use;
+    Verdict verdict;
+    std::vector<std::string> assumed;
+    std::string formula;
+    std::string working;
+    bool worse;   ///< than as found
+    bool counted; ///< in the header: worse and not fitting, or breaking
+};
+void fields(Fields& f, ConsequenceRow& out);
+
+struct RailPlan
+{
+    double v_v;
+    std::optional<double> min_v = {}; ///< lowest and highest predicted; v_v when absent
+    std::optional<double> max_v = {};
+    double i_a = 0; ///< what the load wants
+    double low() const { return min_v.value_or(v_v); }
+    double high() const { return max_v.value_or(v_v); }
+    bool operator==(const RailPlan&) const = default;
+};
+void fields(Fields& f, RailPlan& value);
+
+struct ConsequencesInput
+{
+    Supply supply;
+    Mains mains = {};
+    Load load = {};
+    std::vector<std::pair<std::string, RailPlan>> plan;
+};
+void fields(Fields& f, ConsequencesInput& in);
+
+struct ConsequencesResult
+{
+    std::vector<ConsequenceRow> rows; ///< counted ones first, each part worst first
+    std::vector<std::pair<std::string, std::optional<double>>> allowed_current_a;
+    Verdict verdict; ///< worst of the counted rows
+};
+void fields(Fields& f, ConsequencesResult& out);
+
+/// Throws DocumentError at /plan for a rail the supply does not have.
+ConsequencesResult consequences(const ConsequencesInput& in);
+
+/// Why a station has no row of its own; empty if it has one.
+std::string_view reasonWithoutRows(Station station);
+
+} // namespace offshoot

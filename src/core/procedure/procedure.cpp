@@ -1,0 +1,459 @@
+#include "core/procedure/procedure.h"
+
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+std::string_view cautionText(Caution caution)
+{
+    switch (caution) {
+    case Caution::MainsPotential:
+        return "Mains potential, and the reservoir at its crest. One hand behind your back, insulated probes, stand on "
+               "something dry; no jewellery, no wrist strap.";
+    case Caution::NoScope:
+        return "No earthed oscilloscope on the primary: its clip shorts the live side to earth. An isolated "
+               "differential probe, or not at all.";
+    case Caution::Discharge:
+        return "Discharge through a resistor, not a screwdriver. Measure, wait, measure again: it recovers.";
+    case Caution::PlugPins: return "Capacitors across the mains may have no bleeder: the plug's pins may bite.";
+    case Caution::HighOutput: return "The output is above 60 V DC: treat it as mains.";
+    case Caution::BatterySource:
+        return "A battery gives fault current without limit. Take its fuse out, use insulated spanners; it feeds back "
+               "into an unpowered supply. Ventilate lead-acid cells.";
+    case Caution::SeriesLamp:
+        return "Behind the lamp the unit is live even when the lamp is dark. A dark lamp proves nothing.";
+    case Caution::HotParts:
+        return "Dummy loads, lamps and heatsinks above 60 °C burn. Keep them off wires and capacitors.";
+    case Caution::OldCapacitors:
+        return "Old electrolytics: check polarity and bulging; first charge slowly through the lamp; eye protection.";
+    case Caution::LentOrUnattended:
+        return "A unit that is lent, sold or left running unattended may need testing by a competent person under "
+               "local rules.";
+    case Caution::FixedWiring:
+        return "Fixed wiring, sockets and consumer units are for licensed practice and are not planned here.";
+    }
+    return {};
+}
+
+std::string Step::fingerprint() const
+{
+    std::string text = title + '|' + detail;
+    for (const Asked& asked : asks) {
+        text += '|' + asked.point;
+        if (asked.window)
+            for (const auto& edge : {asked.window->min, asked.window->max})
+                text += edge ? ' ' + significant(*edge, 4) : " -";
+        if (asked.load_a)
+            text += " @" + significant(*asked.load_a, 3);
+    }
+    for (const std::string& check : checks)
+        text += '|' + check;
+    return text;
+}
+
+namespace {
+
+constexpr double earth_max_ohm = 0.5;
+constexpr double guide_light_share = 0.05;
+
+std::string range(const VoltageRange& r)
+{
+    return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V";
+}
+
+class RetuneProcedure
+{
+public:
+    RetuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
+        : m_job(job)
+        , m_model(model)
+        , m_predictions(predictions)
+        , m_rail(job.found.rails.front())
+        , m_load_a(job.need.current_a)
+    {
+    }
+
+    std::vector<Step> run()
+    {
+        identify();
+        makeSafe("found", Stage::Found);
+        inspectDead();
+        powerThroughLamp("found", Stage::Found);
+        beforeReadings();
+        makeSafe("change", Stage::Change);
+        fitPart();
+        checkThroughLamp();
+        loadSteps();
+        connectLoad();
+        signOff();
+        return std::move(m_steps);
+    }
+
+private:
+    Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {})
+    {
+        m_steps.push_back({.id = std::move(id),
+                           .stage = stage,
+                           .kind = kind,
+                           .title = std::move(title),
+                           .detail = std::move(detail),
+                           .reading_stage = m_reading_stage});
+        return m_steps.back();
+    }
+
+    bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
+    bool earthed() const { return m_job.found.earth_class == EarthClass::ClassI; }
+    bool highOutput() const { return m_job.need.target && m_job.need.target->max_v > 60; }
+
+    void identify();
+    void makeSafe(const std::string& prefix, Stage stage);
+    void inspectDead();
+    void powerThroughLamp(const std::string& prefix, Stage stage);
+    void beforeReadings();
+    void fitPart();
+    void fitRefits();
+    void checkThroughLamp();
+    void loadSteps();
+    void connectLoad();
+    void signOff();
+
+    void isolate(const std::string& id, Stage stage);
+    void prove(const std::string& prefix, Stage stage);
+    void power(const std::string& id, Stage stage, bool lamp_in, const std::string& load);
+    std::vector<Caution> liveCautions(bool lamp_in) const;
+    /// The output window with `load_a`, by the droop that the before-readings showed.
+    Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
+                   const std::string& because) const;
+    std::optional<double> droopShare(std::optional<double> load_a) const;
+
+    const Job& m_job;
+    const EnergyModel& m_model;
+    const Predictions& m_predictions;
+    const Rail& m_rail;
+    std::optional<double> m_load_a;
+    ReadingStage m_reading_stage = ReadingStage::Found;
+    std::vector<Step> m_steps;
+};
+
+void RetuneProcedure::identify()
+{
+    add("found.plate", Stage::Found, StepKind::Look, "Read the plate",
+        "Name, voltages, currents, earth sign. The label may be optimistic; the parts rule.");
+    add("found.parts", Stage::Found, StepKind::Look, "Read the parts",
+        "Bulk and output capacitors, rectifier, switch, controller, divider. Enter each on its station, or leave it "
+        "unknown.")
+        .cautions = {Caution::PlugPins};
+}
+
+void RetuneProcedure::isolate(const std::string& id, Stage stage)
+{
+    Step& step = add(id, stage, StepKind::Isolate, "Switch every source off",
+                     hasBattery() ? "Battery fuse out first, then pull the mains plug and keep it in sight. Declare "
+                                    "each source off."
+                                  : "Pull the mains plug and keep it in sight. Declare it off.");
+    if (hasBattery())
+        step.cautions.push_back(Caution::BatterySource);
+}
+
+void RetuneProcedure::prove(const std::string& prefix, Stage stage)
+{
+    double wait_s = 0;
+    bool every_bleeder = true;
+    for (const Reservoir& reservoir : m_model.reservoirs) {
+        every_bleeder = every_bleeder && reservoir.discharge_s;
+        wait_s = std::max(wait_s, reservoir.discharge_s.value_or(0));
+    }
+    Step& wait = add(prefix + ".wait", stage, StepKind::Wait, "Let the charge drain",
+                     every_bleeder ? "Computed from the bleeders to 10 V. Then measure now: the countdown proves nothing."
+                                   : "A reservoir has no known bleeder: it keeps its charge until you discharge it. "
+                                     "Measure now.");
+    if (every_bleeder)
+        wait.wait_s = wait_s;
+    Step& step = add(prefix + ".prove", stage, StepKind::Prove, "Prove it dead",
+                     "Try the meter on a known voltage, measure each reservoir, try the meter again.");
+    for (const Reservoir& reservoir : m_model.reservoirs) {
+        step.asks.push_back({reservoir.point, Quantity::Voltage, ReadingWindow{std::nullopt, dead_v}, std::nullopt,
+                             "below 10 V counts as dead"});
+        step.detail += ' ' + reservoir.point + ": above 10 V, discharge through at most " +
+                       formatOhms(std::floor(reservoir.tool_ohm)) + " (5 s from " + formatVolts(reservoir.v0_v) + ").";
+        if (reservoir.needs_second)
+            step.detail += " Measure " + reservoir.point + " again after " + formatDuration(reservoir.wait_s) +
+                           ": it may recover to " +
+                           formatVolts(reservoir.v0_v * recoveryShare(reservoir.kind)) + '.';
+    }
+    step.cautions = {Caution::Discharge, Caution::PlugPins};
+}
+
+void RetuneProcedure::makeSafe(const std::string& prefix, Stage stage)
+{
+    isolate(prefix + ".isolate", stage);
+    prove(prefix, stage);
+}
+
+void RetuneProcedure::inspectDead()
+{
+    Step& earth = add("found.earth", Stage::Found, StepKind::Touch,
+                      earthed() ? "Measure earth continuity" : "Look at the insulation",
+                      earthed() ? "From the plug's earth pin to the case, below 0.5 Ω (a guide; local rules rule). The "
+                                  "protective earth stays connected, always."
+                                : "Class II: no earth is asked for. Cord, inlet and case sound, no bare metal within "
+                                  "reach of the mains side.");
+    if (earthed())
+        earth.asks.push_back({"earth", Quantity::Resistance, ReadingWindow{std::nullopt, earth_max_ohm}, std::nullopt,
+                              "usual guide for class I"});
+    add("found.inspect", Stage::Found, StepKind::Touch, "Inspect and clip the meter on",
+        "Plug, cord, fuse value. Clip the meter leads and a light resistive load on the output" +
+            std::string(hasBattery() ? "; never the battery." : "."))
+        .cautions = {Caution::OldCapacitors, Caution::FixedWiring};
+}
+
+std::vector<Caution> RetuneProcedure::liveCautions(bool lamp_in) const
+{
+    std::vector<Caution> cautions{Caution::MainsPotential, Caution::NoScope};
+    if (lamp_in)
+        cautions.push_back(Caution::SeriesLamp);
+    if (highOutput())
+        cautions.push_back(Caution::HighOutput);
+    return cautions;
+}
+
+void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, const std::string& load)
+{
+    const std::string lamp =
+        lamp_in ? "Limiter lamp in series" + (m_predictions.lamp_w ? " (" + formatValue(*m_predictions.lamp_w, Quantity::Power) + ")" : "")
+                : "Limiter lamp out";
+    Step& step = add(id, stage, StepKind::Power, lamp_in ? "Power through the lamp" : "Full mains",
+                     lamp + ". " + load + ". A flash, then dim or dark is normal; bright is a short; pulsing is a "
+                                          "hiccup; no light at all is no current.");
+    if (!lamp_in)
+        step.detail = lamp + ". " + load + ".";
+    step.checks = {"Discharge clip and tools off the board",
+                   "Covers on, or nobody within reach",
+                   m_job.found.fuse.value_a
+                       ? "Fuse " + m_job.found.fuse.type.value_or("") + significant(*m_job.found.fuse.value_a, 3) + " A fitted"
+                       : "Fuse of the planned value and type fitted",
+                   lamp,
+                   load + ", polarity checked",
+                   "Meter on volts DC, range above " +
+                       formatVolts(1.2 * std::max(m_rail.v_v.value_or(0), m_predictions.planned ? m_predictions.planned->max_v : 0)) +
+                       ", leads in the volts sockets",
+                   "One hand behind the back, and somebody knows"};
+    if (earthed())
+        step.checks.emplace_back("Earth continuity logged");
+    step.cautions = liveCautions(lamp_in);
+}
+
+void RetuneProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
+{
+    power(prefix + ".power_lamp", stage, true, "Light resistive load on the output");
+    Step& step = add(prefix + ".lamp_output", stage, StepKind::Probe, "Read the output behind the lamp",
+                     "And say what the lamp did: lamp flash, dark, bright or pulsing.");
+    step.asks.push_back(outputAt(m_predictions.found, std::nullopt, "the divider as entered, worst case"));
+    step.cautions = {Caution::SeriesLamp};
+}
+
+std::optional<double> RetuneProcedure::droopShare(std::optional<double> load_a) const
+{
+    if (!load_a)
+        return std::nullopt;
+    std::optional<double> unloaded;
+    std::optional<double> loaded;
+    constexpr double same_load_share = 0.1;
+    for (const LogEntry& entry : m_job.log) {
+        const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
+                            entry.point == m_rail.name && entry.quantity == Quantity::Voltage &&
+                            entry.isolation == Isolation::Live;
+        if (!counts)
+            continue;
+        const double a = entry.load && entry.load->quantity == Quantity::Current ? entry.load->value : 0;
+        if (a <= guide_light_share * *load_a)
+            unloaded = entry.value;
+        if (std::abs(a - *load_a) <= same_load_share * *load_a)
+            loaded = entry.value;
+    }
+    if (!unloaded || !loaded || *unloaded <= 0)
+        return std::nullopt;
+    return *loaded / *unloaded;
+}
+
+Asked RetuneProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
+                                const std::string& because) const
+{
+    Asked asked{m_rail.name, Quantity::Voltage, std::nullopt, load_a, because};
+    if (!unloaded)
+        return asked;
+    const auto droop = droopShare(load_a);
+    asked.window = ReadingWindow{unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1)};
+    if (load_a && *load_a > 0)
+        asked.because += droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
+    return asked;
+}
+
+void RetuneProcedure::beforeReadings()
+{
+    isolate("found.lamp_off", Stage::Found);
+    power("found.power_full", Stage::Found, false, "No load on the output");
+    const std::string because = "the divider as entered, worst case";
+    struct LoadStep
+    {
+        const char* id;
+        const char* title;
+        double share;
+    };
+    for (const LoadStep& load : {LoadStep{"found.no_load", "Before-reading without load", 0},
+                                 LoadStep{"found.light", "Before-reading at light load", 0.1},
+                                 LoadStep{"found.half", "Before-reading at half load", 0.5},
+                                 LoadStep{"found.full", "Before-reading at full load", 1}}) {
+        const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
+        Step& step = add(load.id, Stage::Found, StepKind::Probe, load.title,
+                         load.share == 0 ? "This reading ties reference and divider together: it makes the plan closer."
+                                         : "Log the load with it: " + m_rail.name + " 24.03 @0.5A.");
+        step.asks.push_back(outputAt(m_predictions.found, load_a, because));
+        step.cautions = {Caution::MainsPotential};
+        if (load.share == 1)
+            step.cautions.push_back(Caution::HotParts);
+    }
+}
+
+void RetuneProcedure::fitPart()
+{
+    const auto& chosen = m_job.plan.chosen;
+    Step& legs = add("change.legs", Stage::Change, StepKind::Touch, "Measure the legs",
+                     "Ohmmeter in circuit, both ways round: other paths can only make it read low.");
+    if (m_rail.feedback.top)
+        legs.detail += " Top " + formatOhms(m_rail.feedback.top->ohm());
+    if (m_rail.feedback.bottom)
+        legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
+    if (!chosen) {
+        add("change.fit", Stage::Change, StepKind::Touch, "Fit the planned part", "Nothing is planned yet: choose in Plan.");
+    } else {
+        static constexpr std::array<std::string_view, method_count> where{
+            "in place of the bottom leg", "in place of the top leg", "across the bottom leg",
+            "across the top leg",         "in series with the bottom leg", "in series with the top leg"};
+        Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
+                        "Fit " + chosen->network.prettyText() + " " +
+                            std::string(where.at(static_cast<std::size_t>(chosen->method))),
+                        "Short leads, sound joints, nothing within reach of the primary.");
+        if (m_job.plan.route == Route::TemporaryTrimmer)
+            fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
+                         " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
+    }
+    fitRefits();
+    m_reading_stage = ReadingStage::PlannedCheck;
+    Step& measured = add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
+                         "By itself or in circuit; a dead resistance tells faults apart before power does.");
+    const bool top = chosen && joinsTop(chosen->method);
+    if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
+        measured.asks.push_back({top ? "top" : "bottom", Quantity::Resistance,
+                                 ReadingWindow{*ohm * 0.97, *ohm * 1.03}, std::nullopt, "planned leg ± 3 %"});
+    add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
+        "Joints, clearances, polarity, no solder splash on the primary side.");
+    add("change.second_look", Stage::Change, StepKind::Look, "Second look before closing",
+        "Somebody else, or you after a pause: against the plan's drawing, part by part.");
+}
+
+void RetuneProcedure::fitRefits()
+{
+    for (const Refit& refit : m_job.plan.refits) {
+        const RowInfo& info = rowInfo(refit.row);
+        add("change.refit." + std::string(word(refit.row)), Stage::Change, StepKind::Touch,
+            "Fit another " + std::string(info.part),
+            std::string(info.rating) + ' ' + (info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3)) +
+                ". Same polarity, same size or smaller, same or better ripple and temperature ratings.");
+    }
+}
+
+void RetuneProcedure::checkThroughLamp()
+{
+    power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
+    Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
+                     m_predictions.planned ? "Predicted " + range(*m_predictions.planned) +
+                                                 ". Outside: isolate, then see which fault explains it."
+                                           : "Outside its window: isolate.");
+    step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan, worst case"));
+    step.cautions = {Caution::SeriesLamp};
+}
+
+void RetuneProcedure::loadSteps()
+{
+    isolate("bringup.lamp_off", Stage::BringUp);
+    power("bringup.power_full", Stage::BringUp, false, "No load on the output");
+    m_reading_stage = ReadingStage::Measured;
+    struct LoadStep
+    {
+        const char* id;
+        const char* title;
+        double share;
+    };
+    for (const LoadStep& load :
+         {LoadStep{"bringup.no_load", "Without load", 0}, LoadStep{"bringup.light", "Light load", 0.1},
+          LoadStep{"bringup.half", "Half load", 0.5}, LoadStep{"bringup.full", "Full load", 1}}) {
+        const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
+        Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title);
+        step.asks.push_back(outputAt(m_predictions.planned, load_a, "the plan, worst case"));
+        step.cautions = {Caution::MainsPotential};
+        if (load.share == 1)
+            step.cautions.push_back(Caution::HotParts);
+    }
+    constexpr double warm_up_s = 900;
+    add("bringup.warm", Stage::BringUp, StepKind::Wait, "Let it warm up at full load",
+        "What ran near its limit shows itself in a quarter of an hour.")
+        .wait_s = warm_up_s;
+    Step& ripple = add("bringup.ripple", Stage::BringUp, StepKind::Probe, "Ripple and temperature at full load",
+                       "Output ripple peak to peak, and the hottest part.");
+    ripple.asks.push_back({"ripple", Quantity::Voltage,
+                           m_job.need.ripple_max_v ? std::optional(ReadingWindow{std::nullopt, m_job.need.ripple_max_v})
+                                                   : std::nullopt,
+                           m_load_a, "the need"});
+    ripple.cautions = {Caution::HotParts, Caution::MainsPotential};
+}
+
+void RetuneProcedure::connectLoad()
+{
+    makeSafe("signoff", Stage::SignOff);
+    add("signoff.connect", Stage::SignOff, StepKind::Touch, "Connect " + m_job.need.load.name,
+        hasBattery() ? "The set point was set on a resistor and is only checked on the battery. Battery fuse stays out."
+                     : "Polarity, wire and joints.")
+        .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
+    power("signoff.power", Stage::SignOff, false,
+          hasBattery() ? "Battery connected, its fuse in last" : m_job.need.load.name + " connected");
+    if (hasBattery())
+        m_steps.back().cautions.push_back(Caution::BatterySource);
+    const Target* target = m_job.need.target ? &*m_job.need.target : nullptr;
+    Step& voltage = add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
+                        hasBattery() ? "A battery that is not full pulls the voltage down to its own until it is."
+                                     : "This reading wins over every earlier one.");
+    voltage.asks.push_back({m_rail.name, Quantity::Voltage,
+                            target != nullptr ? std::optional(ReadingWindow{target->min_v, target->max_v}) : std::nullopt,
+                            m_load_a, "the need's window"});
+    voltage.cautions = {Caution::MainsPotential};
+    if (hasBattery()) {
+        Step& current = add("signoff.charge", Stage::SignOff, StepKind::Probe, "Current into the battery",
+                            "Flat battery: the supply limits or hiccups; watch that it settles.");
+        const auto& most = m_job.need.load.battery.i_charge_max_a;
+        current.asks.push_back({"load", Quantity::Current,
+                                most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt, std::nullopt,
+                                "the battery's charging limit"});
+        current.cautions = {Caution::BatterySource};
+    }
+}
+
+void RetuneProcedure::signOff()
+{
+    add("signoff.label", Stage::SignOff, StepKind::Look, "Label and cover",
+        "The label says what it gives now, and when it was changed.");
+    add("signoff.report", Stage::SignOff, StepKind::Look, "Report", "Export it and keep it with the unit.").cautions = {
+        Caution::LentOrUnattended};
+}
+
+} // namespace
+
+std::vector<Step> retuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
+{
+    return RetuneProcedure(job, model, predictions).run();
+}
+
+} // namespace offshoot

@@ -1,0 +1,85 @@
+// The procedure of a job: steps with stable ids, generated from need, found and plan, with the cautions that
+// belong to each step and the reading it asks for.
+#pragma once
+
+#include "core/procedure/isolation.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+enum class Stage { Need, Found, Plan, Change, BringUp, SignOff };
+template <>
+struct Words<Stage>
+{
+    static constexpr std::array<std::string_view, 6> list{"need", "found", "plan", "change", "bring_up", "sign_off"};
+};
+
+/// The usual cautions. `cautionText` has the words; which step shows which follows from the supply.
+enum class Caution {
+    MainsPotential,
+    NoScope,
+    Discharge,
+    PlugPins,
+    HighOutput,
+    BatterySource,
+    SeriesLamp,
+    HotParts,
+    OldCapacitors,
+    LentOrUnattended,
+    FixedWiring,
+};
+template <>
+struct Words<Caution>
+{
+    static constexpr std::array<std::string_view, 11> list{
+        "mains_potential", "no_scope",   "discharge",      "plug_pins",         "high_output", "battery_source",
+        "series_lamp",     "hot_parts", "old_capacitors", "lent_or_unattended", "fixed_wiring"};
+};
+std::string_view cautionText(Caution caution);
+
+/// A reading a step asks for.
+struct Asked
+{
+    std::string point;
+    Quantity quantity;
+    std::optional<ReadingWindow> window;
+    std::optional<double> load_a;
+    std::string because; ///< where the window comes from
+};
+
+struct Step
+{
+    std::string id;
+    Stage stage;
+    StepKind kind;
+    std::string title;
+    std::string detail;
+    std::vector<Caution> cautions = {};
+    std::vector<Asked> asks = {};
+    std::vector<std::string> checks = {}; ///< pre-power checks, each to be ticked
+    std::optional<double> wait_s = {};
+    ReadingStage reading_stage = ReadingStage::Found;
+
+    /// What a tick refers to: the words and figures of the step. A tick of another content is shown as "again".
+    std::string fingerprint() const;
+};
+
+/// What the steps need to know besides the job: the predictions.
+struct Predictions
+{
+    std::optional<VoltageRange> found;   ///< of the output before the change
+    std::optional<VoltageRange> planned; ///< and after it
+    std::optional<double> planned_v;
+    std::optional<double> bottom_ohm; ///< the changed leg by itself
+    std::optional<double> top_ohm;
+    std::optional<double> lamp_w;
+    std::optional<double> idle_w;
+};
+
+/// The retune of one rail. Windows under load follow the droop of the before-readings where there are any.
+std::vector<Step> retuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions);
+
+} // namespace offshoot
