@@ -99,7 +99,7 @@ private:
     DividerSolveInput solveInput() const
     {
         DividerSolveInput in{.divider = *m_e.divider, .target = *m_job.need.target, .stock = m_job.drawer, .before = {}};
-        in.max_parts = std::min<std::int64_t>(m_job.plan.max_parts, 2);
+        in.max_parts = m_job.plan.max_parts;
         in.limit = 6;
         if (m_e.before_possible)
             in.before = m_e.before;

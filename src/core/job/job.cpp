@@ -123,7 +123,7 @@ void fields(Fields& f, Plan& value)
     f.may("route", value.route);
     f.may("chosen", value.chosen);
     f.may("trimmer", value.trimmer);
-    f.may("max_parts", value.max_parts, 1, 3);
+    f.may("max_parts", value.max_parts, 1, 2);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
     f.may("limiter_lamp_v", value.limiter_lamp_v, range::not_negative);

@@ -1,0 +1,100 @@
+// offshoot [JOB…]: one window for each job; --demo opens copies of the demo jobs, --screenshots DIR draws them.
+#include "app/screenshots.h"
+#include "ui/frame/main_window.h"
+
+#include <QApplication>
+#include <QCommandLineParser>
+#include <QDir>
+#include <QIcon>
+#include <QMessageBox>
+#include <QStyleFactory>
+#include <QTextStream>
+#include <QTemporaryDir>
+#include <QTimer>
+
+#include <iterator>
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+/// Where the demo jobs are: beside an installed program, or in the source tree it was built from.
+QString jobsFolder()
+{
+    const QString installed = QCoreApplication::applicationDirPath() + u"/../share/offshoot/jobs"_s;
+    return QDir(installed).exists() ? installed : QStringLiteral(OFFSHOOT_DATA_DIR) + u"/jobs"_s;
+}
+
+/// Copies of the demo jobs, so that playing does not change them.
+QStringList demoCopies(const QString& folder)
+{
+    QStringList copies;
+    const QDir jobs(jobsFolder());
+    for (const QString& name : jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name)) {
+        const QString copy = folder + u'/' + name;
+        QFile::copy(jobs.filePath(name), copy);
+        QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
+        copies << copy;
+    }
+    return copies;
+}
+
+/// Jobs that were never saved and that a crash or a power cut left behind.
+void offerRecovery()
+{
+    for (const QString& journal : offshoot::JobStore::unsavedJournals())
+        if (auto* window = offshoot::ui::MainWindow::openWindow(journal, offshoot::ui::systemTime, nullptr))
+            window->show();
+}
+
+} // namespace
+
+int main(int argc, char** argv)
+{
+    QApplication app(argc, argv);
+    QCoreApplication::setApplicationName(u"offshoot"_s);
+    QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
+    QGuiApplication::setDesktopFileName(u"offshoot"_s);
+    QApplication::setStyle(QStyleFactory::create(u"Fusion"_s));
+    offshoot::ui::loadFonts();
+    QApplication::setWindowIcon(QIcon(u":/icons/offshoot.svg"_s));
+
+    QCommandLineParser parser;
+    parser.setApplicationDescription(QApplication::translate("main", "Plan, carry out and record a change to a power supply."));
+    parser.addHelpOption();
+    parser.addVersionOption();
+    parser.addPositionalArgument(u"JOB"_s, QApplication::translate("main", "job files to open"));
+    const QCommandLineOption demo(u"demo"_s, QApplication::translate("main", "open copies of the demo jobs"));
+    const QCommandLineOption screenshots(u"screenshots"_s, QApplication::translate("main", "save one picture of each main view and end"), u"DIR"_s);
+    parser.addOption(demo);
+    parser.addOption(screenshots);
+    parser.process(app);
+
+    if (parser.isSet(screenshots)) {
+        try {
+            return offshoot::app::saveScreenshots(jobsFolder() + u"/beacon-float-charge.offshoot"_s, parser.value(screenshots)) ? 0 : 1;
+        } catch (const std::exception& error) {
+            QTextStream(stderr) << "offshoot: " << QString::fromUtf8(error.what()) << '\n';
+            return 1;
+        }
+    }
+
+    QTemporaryDir playground;
+    QStringList paths = parser.positionalArguments();
+    if (parser.isSet(demo))
+        paths += demoCopies(playground.path());
+    for (const QString& path : paths)
+        if (auto* window = offshoot::ui::MainWindow::openWindow(path, offshoot::ui::systemTime, nullptr))
+            window->show();
+    if (paths.isEmpty())
+        offerRecovery();
+    if (QApplication::topLevelWidgets().isEmpty()) {
+        try {
+            offshoot::ui::MainWindow::newWindow(offshoot::ui::systemTime)->show();
+        } catch (const offshoot::StoreError& error) {
+            QMessageBox::critical(nullptr, u"Offshoot"_s, QString::fromUtf8(error.what()));
+            return 1;
+        }
+    }
+    return QApplication::exec();
+}

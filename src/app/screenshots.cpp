@@ -1,0 +1,116 @@
+#include "app/screenshots.h"
+
+#include "ui/found/found_page.h"
+#include "ui/frame/main_window.h"
+#include "ui/signoff/signoff_page.h"
+
+#include <QAbstractButton>
+#include <QApplication>
+#include <QDir>
+#include <QFile>
+#include <QTemporaryDir>
+
+namespace offshoot::app {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+/// A moment after the last entry of a job, so that pictures do not depend on the day.
+double momentAfter(const Job& job)
+{
+    constexpr double minute_s = 60;
+    return job.log.empty() ? 0 : job.log.back().time_s + minute_s;
+}
+
+class Photographer
+{
+public:
+    explicit Photographer(QString folder)
+        : m_folder(std::move(folder))
+    {
+    }
+
+    void take(ui::MainWindow& window, const QString& name, QSize size = {1280, 800})
+    {
+        window.resize(size);
+        window.show();
+        for (int i = 0; i < 3; ++i)
+            QApplication::processEvents();
+        m_fine = window.grab().save(u"%1/%2.png"_s.arg(m_folder, name)) && m_fine;
+    }
+    bool fine() const { return m_fine; }
+
+private:
+    QString m_folder;
+    bool m_fine = true;
+};
+
+void clickButton(QWidget& in, const QString& text)
+{
+    for (auto* button : in.findChildren<QAbstractButton*>())
+        if (button->text() == text && button->isVisibleTo(&in))
+            button->click();
+}
+
+} // namespace
+
+bool saveScreenshots(const QString& demoJob, const QString& folder)
+{
+    QTemporaryDir scratch;
+    if (!scratch.isValid() || !QDir().mkpath(folder))
+        return false;
+    const QString copy = scratch.filePath(u"demo.offshoot"_s);
+    QFile::copy(demoJob, copy);
+    QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
+    JobStore store = JobStore::open(copy);
+    const double moment = momentAfter(store.loaded());
+    ui::MainWindow window(std::move(store), [moment] { return moment; });
+    window.setAttribute(Qt::WA_DeleteOnClose, false);
+    Photographer photographer(folder);
+    window.showStage(Stage::Need);
+    photographer.take(window, u"need"_s);
+    window.showStage(Stage::Found);
+    window.session().select(Station::Converter);
+    photographer.take(window, u"found"_s);
+    window.foundPage().showSteps(true);
+    photographer.take(window, u"found-steps"_s);
+    window.session().select(Station::Feedback);
+    window.showStage(Stage::Plan);
+    photographer.take(window, u"plan"_s);
+    photographer.take(window, u"plan-narrow"_s, {1024, 700});
+    clickButton(window, u"Temporary trimmer"_s);
+    photographer.take(window, u"plan-trimmer"_s);
+    clickButton(window, u"Two schools"_s);
+    photographer.take(window, u"plan-schools"_s);
+    clickButton(window, u"Fixed part"_s);
+    window.showStage(Stage::Change);
+    photographer.take(window, u"change"_s);
+    window.showStage(Stage::BringUp);
+    photographer.take(window, u"bring-up"_s);
+    window.showStage(Stage::SignOff);
+    photographer.take(window, u"sign-off"_s);
+    window.showStage(Stage::Plan);
+    window.look().setDark(true);
+    photographer.take(window, u"plan-dark"_s);
+    window.showStage(Stage::BringUp);
+    photographer.take(window, u"bring-up-dark"_s);
+    window.look().setDark(false);
+    window.setBench(true);
+    photographer.take(window, u"bench"_s);
+    window.setBench(false);
+
+    JobStore emptyStore = JobStore::open([&scratch] {
+        const QString path = scratch.filePath(u"empty.offshoot"_s);
+        Job job;
+        job.drawer = defaultDrawer();
+        writeFile(path, QByteArray::fromStdString(writeJob(job)));
+        return path;
+    }());
+    ui::MainWindow empty(std::move(emptyStore), [moment] { return moment; });
+    empty.setAttribute(Qt::WA_DeleteOnClose, false);
+    photographer.take(empty, u"empty"_s);
+    return photographer.fine();
+}
+
+} // namespace offshoot::app

@@ -1,0 +1,74 @@
+// One quantity of the job as a line a person types in: parsed as they write it, kept as typed when it does not
+// read, with the message beside it.
+#pragma once
+
+#include "ui/session.h"
+#include "ui/look.h"
+
+#include <QLabel>
+#include <QLineEdit>
+#include <QWidget>
+
+#include <functional>
+
+class QFormLayout;
+
+namespace offshoot::ui {
+
+struct ValueSpec
+{
+    QString label;
+    Quantity quantity;
+    std::function<std::optional<double>(const Job&)> get;
+    std::function<void(Job&, std::optional<double>)> set;
+    double least = 0;          ///< values must be above this unless `zeroAllowed`
+    bool zeroAllowed = false;
+    double most = 1e15;
+    bool percent = false;      ///< typed and shown as a percentage, stored as a share
+    bool plain = false;        ///< a bare ratio without a unit
+    bool ampereHours = false;  ///< typed in Ah, stored in coulomb
+    QString hint = {};
+};
+
+class ValueField : public QWidget
+{
+    Q_OBJECT
+
+public:
+    ValueField(ValueSpec spec, JobSession& session, QWidget* parent = nullptr);
+    QLineEdit& line() { return *m_line; }
+    const QString& label() const { return m_spec.label; }
+    QString problem() const { return m_problem->text(); }
+
+private:
+    void commit();
+    void show();
+    void complain(const QString& message);
+    std::optional<double> read(const QString& text, QString& message) const;
+    QString write(double value) const;
+
+    ValueSpec m_spec;
+    JobSession& m_session;
+    QLineEdit* m_line;
+    QLabel* m_problem;
+};
+
+/// A text of the job in a line.
+class TextField : public QLineEdit
+{
+    Q_OBJECT
+
+public:
+    TextField(const QString& what, std::function<std::string(const Job&)> get, std::function<void(Job&, std::string)> set,
+              JobSession& session, QWidget* parent = nullptr);
+};
+
+/// Networks and markings of a divider leg: typed values, colour bands ("red red black red brown") or chip codes.
+struct LegReading
+{
+    std::optional<Network> network;
+    QString message; ///< how it was understood, or what is wrong
+};
+LegReading readLeg(const QString& text);
+
+} // namespace offshoot::ui

@@ -1,0 +1,300 @@
+#include "ui/found/found_page.h"
+
+#include "core/values/format.h"
+#include "ui/fields/value_field.h"
+#include "ui/found/station_fields.h"
+#include "ui/paint/marks.h"
+#include "ui/retune/divider_drawing.h"
+
+#include <QButtonGroup>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+/// The part as it looks while its marking is typed.
+class PartPicture : public QWidget
+{
+public:
+    explicit PartPicture(Look& look)
+        : m_look(look)
+    {
+        setFixedSize(look.px(120), look.px(30));
+    }
+    void showPart(std::optional<double> ohm, const QString& chip)
+    {
+        m_ohm = ohm;
+        m_chip = chip;
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override
+    {
+        QPainter painter(this);
+        if (!m_ohm)
+            return;
+        if (!m_chip.isEmpty())
+            return paintChip(painter, QRectF(20, 3, width() - 60, height() - 6), m_chip, m_look);
+        painter.translate(width() / 2.0, height() / 2.0);
+        painter.rotate(-90);
+        constexpr double usual_tolerance = 0.01;
+        paintResistor(painter, QRectF(-height() * 0.32, -width() / 2.0, height() * 0.64, width()), *m_ohm, usual_tolerance, m_look);
+    }
+
+private:
+    Look& m_look;
+    std::optional<double> m_ohm;
+    QString m_chip;
+};
+
+LegEntry::LegEntry(bool top, JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_top(top)
+    , m_session(session)
+    , m_line(new QLineEdit(this))
+    , m_says(new QLabel(this))
+    , m_picture(new PartPicture(look))
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(2);
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_line, 1);
+    row->addWidget(m_picture);
+    layout->addLayout(row);
+    layout->addWidget(m_says);
+    m_says->setProperty("role", u"caption"_s);
+    m_says->setWordWrap(true);
+    m_line->setObjectName(top ? u"legTop"_s : u"legBottom"_s);
+    m_line->setAccessibleName(top ? tr("Top leg") : tr("Bottom leg"));
+    m_line->setPlaceholderText(top ? tr("22k · red red black red brown · smd 223") : tr("2k55"));
+    connect(m_line, &QLineEdit::textEdited, this, &LegEntry::understand);
+    connect(m_line, &QLineEdit::editingFinished, this, &LegEntry::commit);
+    connect(&session, &JobSession::changed, this, &LegEntry::show);
+    show();
+}
+
+void LegEntry::understand(const QString& text)
+{
+    if (text.trimmed().isEmpty()) {
+        m_says->clear();
+        m_picture->showPart({}, {});
+        return;
+    }
+    const LegReading reading = readLeg(text.trimmed());
+    const bool chip = text.trimmed().startsWith(u"smd "_s, Qt::CaseInsensitive);
+    m_says->setText(reading.message);
+    m_says->setProperty("role", reading.network ? u"caption"_s : u"problem"_s);
+    m_says->setStyleSheet(m_says->styleSheet()); // the role changed: look again
+    m_picture->showPart(reading.network ? std::optional(reading.network->ohm()) : std::nullopt, chip ? text.trimmed().mid(4).toUpper() : QString());
+}
+
+void LegEntry::commit()
+{
+    if (!m_line->isModified())
+        return;
+    const QString text = m_line->text().trimmed();
+    std::optional<Network> network;
+    if (!text.isEmpty()) {
+        network = readLeg(text).network;
+        if (!network)
+            return; // what was typed stays, with the message
+    }
+    m_line->setModified(false);
+    m_session.edit(m_line->accessibleName(), [&](Job& job) {
+        Feedback& feedback = job.found.rails.front().feedback;
+        (m_top ? feedback.top : feedback.bottom) = network;
+    });
+}
+
+void LegEntry::show()
+{
+    if (m_line->isModified())
+        return;
+    const Feedback& feedback = m_session.job().found.rails.front().feedback;
+    const auto& network = m_top ? feedback.top : feedback.bottom;
+    m_line->setText(network ? qs(network->prettyText()) : QString());
+    m_picture->showPart(network ? std::optional(network->ohm()) : std::nullopt, {});
+}
+
+FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_stack(new QStackedWidget(this))
+    , m_steps(new ProcedureView(Stage::Found, session, look))
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(look.px(20), look.px(10), look.px(14), look.px(6));
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("What is it?"));
+    title->setProperty("role", u"title"_s);
+    head->addWidget(title);
+    auto* name = new TextField(tr("Supply"), [](const Job& j) { return j.found.name; }, [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
+    name->setPlaceholderText(tr("name on the plate"));
+    name->setMaximumWidth(look.px(200));
+    head->addWidget(name);
+    head->addStretch();
+    auto* group = new QButtonGroup(this);
+    const QString names[] = {tr("Parts and ratings"), tr("Safe, then before-readings")};
+    for (int i = 0; i < 2; ++i) {
+        auto* button = new QPushButton(names[i]);
+        button->setCheckable(true);
+        button->setChecked(i == 0);
+        group->addButton(button, i);
+        head->addWidget(button);
+        m_tabs.push_back(button);
+    }
+    connect(group, &QButtonGroup::idClicked, m_stack, &QStackedWidget::setCurrentIndex);
+    layout->addLayout(head);
+    layout->addWidget(m_stack, 1);
+    m_stack->addWidget(identify());
+    m_stack->addWidget(m_steps);
+    connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
+    showStation();
+}
+
+void FoundPage::showSteps(bool steps)
+{
+    m_tabs[steps ? 1 : 0]->click();
+}
+
+QWidget* FoundPage::identify()
+{
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, m_look.px(8), 0, 0);
+    row->setSpacing(m_look.px(20));
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    auto* holder = new QWidget;
+    m_station = new QVBoxLayout(holder);
+    m_station->setContentsMargins(0, 0, m_look.px(8), 0);
+    m_station->addStretch();
+    area->setWidget(holder);
+    row->addWidget(area, 1);
+    row->addWidget(dividerCard(), 1);
+    return box;
+}
+
+QWidget* FoundPage::dividerCard()
+{
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(new DividerDrawing(m_session, m_look, false), 1);
+    auto* form = new QFormLayout;
+    auto* reference = new QComboBox;
+    struct Kind
+    {
+        QString name;
+        Reference reference;
+    };
+    const std::vector<Kind> kinds{{tr("431-type, 2.495 V 1 %"), {.v_ref_v = 2.495, .tolerance = 0.01, .i_ref_a = 2e-6}},
+                                  {tr("431-type, 2.495 V 0.5 %"), {.v_ref_v = 2.495, .tolerance = 0.005, .i_ref_a = 2e-6}},
+                                  {tr("low-voltage 431-type, 1.24 V 1 %"), {.v_ref_v = 1.24, .tolerance = 0.01, .i_ref_a = 0.2e-6}},
+                                  {tr("317-type, 1.25 V 4 %"), {.v_ref_v = 1.25, .tolerance = 0.04, .i_ref_a = 50e-6}},
+                                  {tr("494-type controller, 2.5 V 2 %"), {.v_ref_v = 2.5, .tolerance = 0.02}}};
+    reference->addItem(tr("unknown"));
+    for (const Kind& kind : kinds)
+        reference->addItem(kind.name);
+    reference->setObjectName(u"reference"_s);
+    reference->setAccessibleName(tr("Reference"));
+    form->addRow(tr("Reference"), reference);
+    connect(reference, &QComboBox::activated, this, [this, kinds](int index) {
+        m_session.edit(tr("reference"), [&](Job& job) {
+            auto& r = job.found.rails.front().feedback.reference;
+            r = index == 0 ? std::nullopt : std::optional(kinds[static_cast<std::size_t>(index - 1)].reference);
+        });
+    });
+    form->addRow(tr("Top"), new LegEntry(true, m_session, m_look));
+    form->addRow(tr("Bottom"), new LegEntry(false, m_session, m_look));
+    form->addRow(tr("Leg tolerance"), new ValueField({.label = tr("Leg tolerance"), .quantity = Quantity::Voltage,
+                                                      .get = [](const Job& j) { return std::optional(j.found.rails.front().feedback.tolerance); },
+                                                      .set = [](Job& j, std::optional<double> v) { j.found.rails.front().feedback.tolerance = v.value_or(0.01); },
+                                                      .zeroAllowed = true, .most = 0.99, .percent = true}, m_session));
+    layout->addLayout(form);
+    auto* infer = new QHBoxLayout;
+    for (bool top : {true, false}) {
+        auto* button = new QPushButton(top ? tr("Infer top from the reading") : tr("Infer bottom"));
+        connect(button, &QPushButton::clicked, this, [this, top] { inferLeg(top); });
+        infer->addWidget(button);
+    }
+    layout->addLayout(infer);
+    auto* says = new QLabel;
+    says->setWordWrap(true);
+    layout->addWidget(says);
+    const auto show = [=, this] {
+        const auto& r = m_session.job().found.rails.front().feedback.reference;
+        int index = 0;
+        for (std::size_t i = 0; r && i < kinds.size(); ++i)
+            if (kinds[i].reference.v_ref_v == r->v_ref_v && kinds[i].reference.tolerance == r->tolerance)
+                index = static_cast<int>(i) + 1;
+        reference->setCurrentIndex(index);
+        const Evaluation& e = m_session.evaluation();
+        if (!e.before_message.empty())
+            says->setText(u"<b style='color:%1'>%2</b>"_s.arg(m_look.colours().breaks.name(), qs(e.before_message)));
+        else if (e.found_plain)
+            says->setText(tr("Predicted before-reading: <b>%1 to %2 V</b>%3").arg(qs(fixed(e.found_plain->min_v, 2)), qs(fixed(e.found_plain->max_v, 2)), e.before ? tr("; read %1, which fits.").arg(qs(formatVolts(e.before->v))) : tr(".")));
+        else
+            says->setText(tr("Reference and both legs give the predicted reading."));
+    };
+    connect(&m_session, &JobSession::changed, says, show);
+    show();
+    return box;
+}
+
+void FoundPage::inferLeg(bool top)
+{
+    const Feedback& feedback = m_session.job().found.rails.front().feedback;
+    std::optional<double> v = m_session.evaluation().before ? std::optional(m_session.evaluation().before->v) : std::nullopt;
+    for (const LogEntry& entry : m_session.job().log)
+        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found && entry.point == m_session.job().found.rails.front().name && entry.isolation == Isolation::Live)
+            v = entry.value;
+    const auto& known = top ? feedback.bottom : feedback.top;
+    if (!feedback.reference || !known || !v) {
+        Q_EMIT m_session.problem(tr("Infer needs the reference, the other leg and a before-reading of the output."));
+        return;
+    }
+    const Legs legs{top ? 1.0 : known->ohm(), top ? known->ohm() : 1.0};
+    const auto ohm = exactAdded(top ? DividerMethod::ReplaceTop : DividerMethod::ReplaceBottom, legs, *feedback.reference, *v);
+    if (!ohm) {
+        Q_EMIT m_session.problem(tr("No leg gives %1 with these values.").arg(qs(formatVolts(*v))));
+        return;
+    }
+    m_session.edit(top ? tr("infer top") : tr("infer bottom"), [&](Job& job) {
+        Feedback& f = job.found.rails.front().feedback;
+        (top ? f.top : f.bottom) = *parseNetwork(significant(*ohm, 3));
+    });
+}
+
+void FoundPage::showStation()
+{
+    delete m_stationCard;
+    m_stationCard = new QWidget;
+    auto* layout = new QVBoxLayout(m_stationCard);
+    layout->setContentsMargins(0, 0, 0, 0);
+    const Station station = m_session.selected();
+    auto* title = new QLabel(u"<b>%1</b>"_s.arg(qs(m_session.evaluation().stations[static_cast<std::size_t>(station)].name).toHtmlEscaped()));
+    layout->addWidget(title);
+    auto* hint = new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →). Leave what is not read empty: it counts as unknown."));
+    hint->setProperty("role", u"caption"_s);
+    hint->setWordWrap(true);
+    layout->addWidget(hint);
+    auto* form = new QFormLayout;
+    addStationFields(station, *form, m_session);
+    layout->addLayout(form);
+    m_station->insertWidget(0, m_stationCard);
+}
+
+} // namespace offshoot::ui

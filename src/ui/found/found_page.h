@@ -1,0 +1,62 @@
+// Found: what the supply is. The station selected on the power path is edited here, the divider is entered by
+// values, colour bands or chip codes, and the steps up to the before-readings are led.
+#pragma once
+
+#include "ui/session.h"
+#include "ui/look.h"
+#include "ui/procedure/procedure_view.h"
+
+#include <QAbstractButton>
+#include <QWidget>
+
+class QLabel;
+class QStackedWidget;
+class QVBoxLayout;
+
+namespace offshoot::ui {
+
+/// A leg typed in as a value, bands or code; a small picture of the part follows the typing.
+class LegEntry : public QWidget
+{
+    Q_OBJECT
+
+public:
+    LegEntry(bool top, JobSession& session, Look& look, QWidget* parent = nullptr);
+
+private:
+    void understand(const QString& text);
+    void commit();
+    void show();
+
+    bool m_top;
+    JobSession& m_session;
+    QLineEdit* m_line;
+    QLabel* m_says;
+    class PartPicture* m_picture;
+};
+
+class FoundPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    FoundPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    ProcedureView& steps() { return *m_steps; }
+    void showSteps(bool steps);
+
+private:
+    QWidget* identify();
+    QWidget* dividerCard();
+    void showStation();
+    void inferLeg(bool top);
+
+    JobSession& m_session;
+    Look& m_look;
+    QStackedWidget* m_stack;
+    ProcedureView* m_steps;
+    QVBoxLayout* m_station = nullptr;
+    QWidget* m_stationCard = nullptr;
+    std::vector<QAbstractButton*> m_tabs;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,193 @@
+#include "ui/frame/log_bar.h"
+
+#include "core/values/format.h"
+#include "ui/paint/marks.h"
+
+#include <QInputMethodEvent>
+#include <QKeyEvent>
+
+#include <algorithm>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+LogBar::LogBar(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_entry(new QLineEdit(this))
+{
+    m_entry->setObjectName(u"logLine"_s);
+    m_entry->setAccessibleName(tr("Log line"));
+    m_entry->setPlaceholderText(tr("out 24.03 @0.5A · bulk 3.2V · earth 0.08R · note …"));
+    m_entry->setMaxLength(500);
+    m_entry->installEventFilter(this);
+    connect(m_entry, &QLineEdit::textEdited, this, [this] {
+        m_asked.clear();
+        understand();
+    });
+    connect(m_entry, &QLineEdit::returnPressed, this, &LogBar::take);
+    connect(&session, &JobSession::changed, this, &LogBar::understand);
+    connect(&look, &Look::changed, this, [this] {
+        updateGeometry();
+        layoutEntry();
+    });
+}
+
+QSize LogBar::sizeHint() const
+{
+    return {m_look.px(1000), m_look.px(48)};
+}
+
+void LogBar::layoutEntry()
+{
+    m_entry->setGeometry(m_look.px(16), m_look.px(8), width() / 4, height() - m_look.px(16));
+    m_entry->setStyleSheet(u"QLineEdit { border: 0; border-radius: 4px; background: %1; color: %2; font-weight: bold; }"_s.arg(
+        m_look.colours().sheet.name(), m_look.colours().ink.name()));
+    update();
+}
+
+void LogBar::resizeEvent(QResizeEvent* /*event*/)
+{
+    layoutEntry();
+}
+
+bool LogBar::eventFilter(QObject* watched, QEvent* event)
+{
+    if (watched == m_entry && event->type() == QEvent::KeyPress) {
+        const auto* key = static_cast<QKeyEvent*>(event);
+        if (key->key() == Qt::Key_Tab && !m_entry->text().isEmpty() && !m_entry->text().contains(u' ')) {
+            complete();
+            return true;
+        }
+        if (key->key() == Qt::Key_Escape) {
+            m_entry->clear();
+            m_asked.clear();
+            understand();
+            if (parentWidget() != nullptr)
+                parentWidget()->setFocus();
+            return true;
+        }
+    }
+    return QWidget::eventFilter(watched, event);
+}
+
+void LogBar::complete()
+{
+    const auto all = completions(m_entry->text().toStdString(), m_session.job());
+    if (all.empty())
+        return;
+    m_entry->setText(qs(all.front()) + u' ');
+    understand();
+}
+
+/// Underlines what does not read, in the box itself.
+void LogBar::underline(const LogLine& line)
+{
+    QList<QInputMethodEvent::Attribute> attributes;
+    if (!line.problem.empty() && line.problem_length > 0) {
+        const QString before = QString::fromStdString(m_entry->text().toStdString().substr(0, line.problem_at));
+        QTextCharFormat wave;
+        wave.setUnderlineStyle(QTextCharFormat::SingleUnderline);
+        wave.setUnderlineColor(m_look.colours().breaks);
+        wave.setForeground(m_look.colours().breaks);
+        attributes << QInputMethodEvent::Attribute(QInputMethodEvent::TextFormat, static_cast<int>(before.size()) - m_entry->cursorPosition(),
+                                                   static_cast<int>(line.problem_length), wave);
+    }
+    QInputMethodEvent event(QString(), attributes);
+    QCoreApplication::sendEvent(m_entry, &event);
+}
+
+void LogBar::understand()
+{
+    m_judged = false;
+    m_wrong = false;
+    m_echo.clear();
+    const QString text = m_entry->text();
+    if (!text.trimmed().isEmpty()) {
+        const LogLine line = readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
+        m_wrong = !line.problem.empty();
+        if (m_wrong) {
+            m_echo = qs(line.problem);
+            if (!line.suggestion.empty())
+                m_echo += tr(" · did you mean %1?").arg(qs(line.suggestion));
+            const auto possible = completions(text.toStdString(), m_session.job());
+            if (!possible.empty() && !text.contains(u' '))
+                m_echo = tr("Tab: %1").arg(qs(possible.front()));
+        } else {
+            m_echo = qs(line.echo);
+            if (line.judgement && line.window) {
+                m_judged = true;
+                m_verdict = line.judgement->verdict;
+                m_echo += u" · "_s + verdictWord(m_verdict);
+                if (line.window->min && line.window->max)
+                    m_echo += tr(" %1 to %2").arg(qs(significant(*line.window->min, 4)), qs(significant(*line.window->max, 4)));
+                else if (line.window->max)
+                    m_echo += tr(" up to %1").arg(qs(significant(*line.window->max, 3)));
+            }
+            if (!m_asked.isEmpty())
+                m_echo = tr("%1 Enter again if so.").arg(qs(line.question));
+        }
+        underline(line);
+    }
+    m_entry->setAccessibleDescription(m_echo);
+    update();
+}
+
+void LogBar::take()
+{
+    const QString text = m_entry->text();
+    const LogLine line = readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
+    if (!line.entry || !line.problem.empty())
+        return understand(); // what was typed stays, with what is wrong beside it
+    if (!line.question.empty() && m_asked != text) {
+        m_asked = text;
+        return understand();
+    }
+    m_asked.clear();
+    if (m_session.log(*line.entry))
+        m_entry->clear();
+    understand();
+}
+
+void LogBar::paintReadings(QPainter& painter, double left) const
+{
+    const Colours& c = m_look.barColours();
+    const auto struck = struckIds(m_session.job().log);
+    double x = width() - m_look.px(40);
+    paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk, Qt::AlignCenter);
+    for (auto entry = m_session.job().log.rbegin(); entry != m_session.job().log.rend(); ++entry) {
+        if (entry->kind != LogKind::Reading || struck.contains(entry->id))
+            continue;
+        QString text = qs(*entry->point) + u' ' +
+                       qs(entry->quantity == Quantity::Voltage ? formatVolts(*entry->value) : formatValue(*entry->value, *entry->quantity));
+        if (entry->load)
+            text += u" @"_s + qs(formatValue(entry->load->value, entry->load->quantity));
+        const double wide = QFontMetricsF(m_look.font(13)).horizontalAdvance(text) + m_look.px(18);
+        x -= wide;
+        if (x < left)
+            break;
+        paintText(painter, QRectF(x, 0, wide, height()), text, m_look.font(13), entry->stage == ReadingStage::Found ? c.found : c.measured);
+    }
+}
+
+void LogBar::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.barColours();
+    painter.fillRect(rect(), m_look.colours().bar);
+    double x = m_entry->geometry().right() + m_look.px(14);
+    if (m_echo.isEmpty()) {
+        paintReadings(painter, x);
+        return;
+    }
+    if (m_judged) {
+        paintVerdict(painter, m_verdict, {x + m_look.px(7), height() / 2.0}, m_look.px(13), c);
+        x += m_look.px(22);
+    }
+    paintText(painter, QRectF(x, 0, width() - x - m_look.px(16), height()), m_echo, m_look.font(14), m_wrong ? c.breaks : c.barText);
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,456 @@
+#include "ui/frame/main_window.h"
+
+#include "ui/found/found_page.h"
+#include "ui/frame/bench_mode.h"
+#include "ui/frame/command_palette.h"
+#include "ui/frame/consequences_panel.h"
+#include "ui/frame/header_bar.h"
+#include "ui/frame/log_bar.h"
+#include "ui/frame/power_path.h"
+#include "ui/frame/stage_rail.h"
+#include "ui/need/need_page.h"
+#include "ui/procedure/procedure_view.h"
+#include "ui/retune/retune_page.h"
+#include "ui/signoff/report.h"
+#include "ui/signoff/signoff_page.h"
+
+#include <QApplication>
+#include <QCloseEvent>
+#include <QDateTime>
+#include <QFileDialog>
+#include <QHBoxLayout>
+#include <QKeyEvent>
+#include <QLabel>
+#include <QMessageBox>
+#include <QPainter>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+double systemTime()
+{
+    return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000;
+}
+
+MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent)
+    : QMainWindow(parent)
+    , m_nowS(now_s)
+    , m_look(std::make_unique<Look>())
+    , m_session(std::make_unique<JobSession>(std::move(store), std::move(now_s)))
+{
+    setAttribute(Qt::WA_DeleteOnClose);
+    setMinimumSize(960, 640);
+    resize(1280, 800);
+    buildLayout();
+    buildActions();
+    connect(m_session.get(), &JobSession::changed, this, &MainWindow::refreshFrame);
+    connect(m_session.get(), &JobSession::problem, this, &MainWindow::say);
+    connect(m_look.get(), &Look::changed, this, &MainWindow::applyLook);
+    applyLook();
+    const Evaluation& e = m_session->evaluation();
+    showStage(!m_session->job().need.target ? Stage::Need : !e.divider ? Stage::Found : Stage::Plan);
+    refreshFrame();
+    if (!m_session->store().message().isEmpty())
+        say(m_session->store().message());
+}
+
+MainWindow::~MainWindow()
+{
+    // Views listen to the session: they go first.
+    delete m_bench;
+    delete takeCentralWidget();
+}
+
+void MainWindow::buildLayout()
+{
+    m_frame = new QWidget;
+    auto* column = new QVBoxLayout(m_frame);
+    column->setContentsMargins(2, 2, 2, 2);
+    column->setSpacing(0);
+    m_frame->setObjectName(u"frame"_s);
+    m_frame->setAttribute(Qt::WA_StyledBackground);
+    m_header = new HeaderBar(*m_session, *m_look);
+    m_path = new PowerPath(*m_session, *m_look);
+    for (QWidget* fixed : {static_cast<QWidget*>(m_header), static_cast<QWidget*>(m_path)})
+        fixed->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    column->addWidget(m_header);
+    column->addWidget(m_path);
+    auto* middle = new QHBoxLayout;
+    middle->setSpacing(0);
+    m_rail = new StageRail(*m_session, *m_look);
+    m_rail->setSizePolicy(QSizePolicy::Fixed, QSizePolicy::Expanding);
+    m_pages = new QStackedWidget;
+    m_pages->setObjectName(u"workspace"_s);
+    m_consequences = new ConsequencesPanel(*m_session, *m_look);
+    m_found = new FoundPage(*m_session, *m_look);
+    m_change = new ProcedureView(Stage::Change, *m_session, *m_look);
+    m_bringUp = new ProcedureView(Stage::BringUp, *m_session, *m_look);
+    m_signOff = new SignOffPage(*m_session, *m_look);
+    const auto framed = [this](ProcedureView* view, const QString& heading) {
+        auto* page = new QWidget;
+        auto* layout = new QVBoxLayout(page);
+        layout->setContentsMargins(m_look->px(20), m_look->px(10), m_look->px(14), m_look->px(6));
+        auto* title = new QLabel(heading);
+        title->setProperty("role", u"title"_s);
+        layout->addWidget(title);
+        layout->addWidget(view, 1);
+        return page;
+    };
+    m_pages->addWidget(new NeedPage(*m_session, *m_look));
+    m_pages->addWidget(m_found);
+    m_pages->addWidget(new RetunePage(*m_session, *m_look));
+    m_pages->addWidget(framed(m_change, tr("Make safe, change, inspect")));
+    m_pages->addWidget(framed(m_bringUp, tr("Bring it up, a step at a time")));
+    m_pages->addWidget(m_signOff);
+    middle->addWidget(m_rail);
+    middle->addWidget(m_pages, 1);
+    middle->addWidget(m_consequences);
+    column->addLayout(middle, 1);
+    m_message = new QLabel;
+    m_message->setObjectName(u"message"_s);
+    m_message->setWordWrap(true);
+    m_message->hide();
+    column->addWidget(m_message);
+    m_log = new LogBar(*m_session, *m_look);
+    m_log->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
+    column->addWidget(m_log);
+    setCentralWidget(m_frame);
+    connect(m_rail, &StageRail::chosen, this, &MainWindow::showStage);
+    connect(m_consequences, &ConsequencesPanel::planWanted, this, [this] { showStage(Stage::Plan); });
+    connect(m_consequences, &ConsequencesPanel::unfoldWanted, this, [this] {
+        m_foldedByHand = false;
+        m_consequences->setFolded(false);
+        m_consequences->setFixedWidth(m_look->px(330));
+    });
+    for (ProcedureView* view : {m_change, m_bringUp, &m_found->steps(), &m_signOff->steps()})
+        connect(view, &ProcedureView::logWanted, this, &MainWindow::beginLog);
+    connect(m_signOff, &SignOffPage::exportWanted, this, &MainWindow::exportAsking);
+    connect(m_signOff, &SignOffPage::nextUnitWanted, this, &MainWindow::nextUnit);
+}
+
+QAction* MainWindow::action(const QString& text, const QKeySequence& key, std::function<void()> run)
+{
+    auto* made = new QAction(text, this);
+    made->setShortcut(key);
+    connect(made, &QAction::triggered, this, [run = std::move(run)] { run(); });
+    addAction(made);
+    m_actions << made;
+    return made;
+}
+
+void MainWindow::buildActions()
+{
+    action(tr("Every action…"), Qt::CTRL | Qt::Key_K, [this] { CommandPalette(m_actions, this).exec(); });
+    buildStageActions();
+    buildFileActions();
+    buildViewActions();
+}
+
+void MainWindow::buildStageActions()
+{
+    for (int i = 0; i < 6; ++i) {
+        const auto stage = static_cast<Stage>(i);
+        action(tr("Stage: %1").arg(stageName(stage)), QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, stage] { showStage(stage); });
+    }
+    action(tr("Log line"), Qt::CTRL | Qt::Key_L, [this] { beginLog({}); });
+    action(tr("Declare every source off"), {}, [this] {
+        const auto on = m_session->evaluation().isolation.sources_on;
+        QStringList names;
+        for (const std::string& source : on)
+            names << qs(source);
+        // One by one: each is asked for by name.
+        for (const QString& name : names)
+            if (QMessageBox::question(this, tr("Declare off"), tr("Is %1 off, and will it stay off?").arg(name)) == QMessageBox::Yes)
+                m_session->declareOff(name);
+    });
+    action(tr("Meter proven on a known voltage"), {}, [this] { m_session->meterProven(); });
+    action(tr("It is live"), {}, [this] { m_session->declareLive(); });
+    action(tr("Sign off"), {}, [this] { m_session->signOff(); });
+    auto* undo = action(tr("Undo"), QKeySequence::Undo, [this] { m_session->undoStack().undo(); });
+    auto* redo = action(tr("Redo"), QKeySequence::Redo, [this] { m_session->undoStack().redo(); });
+    redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    Q_UNUSED(undo)
+}
+
+void MainWindow::buildFileActions()
+{
+    action(tr("New job"), QKeySequence::New, [this] { newWindow(m_nowS)->show(); });
+    action(tr("Open…"), QKeySequence::Open, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Jobs (*.offshoot)"));
+        if (!path.isEmpty())
+            if (MainWindow* window = openWindow(path, m_nowS, this))
+                window->show();
+    });
+    action(tr("Save"), QKeySequence::Save, [this] {
+        if (m_session->store().path().isEmpty())
+            saveAs();
+        else if (m_session->save())
+            say(tr("Saved."));
+    });
+    action(tr("Save as…"), QKeySequence::SaveAs, [this] { saveAs(); });
+    action(tr("Report as PDF…"), {}, [this] { exportAsking(u"pdf"_s); });
+    action(tr("Report as HTML…"), {}, [this] { exportAsking(u"html"_s); });
+    action(tr("Label as SVG…"), {}, [this] { exportAsking(u"svg"_s); });
+    action(tr("Drawer: import CSV…"), {}, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Import a drawer"), {}, tr("CSV (*.csv)"));
+        if (!path.isEmpty())
+            importDrawer(path);
+    });
+    action(tr("Drawer: export CSV…"), {}, [this] { exportAsking(u"drawer"_s); });
+    action(tr("Drawer: E24 1 % and E12 5 %"), {}, [this] {
+        m_session->edit(tr("default drawer"), [](Job& job) { job.drawer = defaultDrawer(); });
+    });
+    action(tr("Readings: import CSV…"), {}, [this] {
+        const QString path = QFileDialog::getOpenFileName(this, tr("Import readings"), {}, tr("CSV (*.csv)"));
+        if (!path.isEmpty())
+            importReadings(path);
+    });
+    action(tr("Readings: export CSV…"), {}, [this] { exportAsking(u"readings"_s); });
+    action(tr("Same change on another unit"), {}, [this] { nextUnit(); });
+    action(tr("Close"), QKeySequence::Close, [this] { close(); });
+}
+
+void MainWindow::buildViewActions()
+{
+    action(tr("Bench mode"), Qt::Key_F11, [this] { setBench(m_bench == nullptr); });
+    action(tr("Dark or light"), Qt::CTRL | Qt::Key_D, [this] { m_look->setDark(!m_look->dark()); });
+    auto* larger = action(tr("Larger"), Qt::CTRL | Qt::Key_Plus, [this] { m_look->setPercent(m_look->percent() + 10); });
+    larger->setShortcuts({QKeySequence(Qt::CTRL | Qt::Key_Plus), QKeySequence(Qt::CTRL | Qt::Key_Equal)});
+    action(tr("Smaller"), Qt::CTRL | Qt::Key_Minus, [this] { m_look->setPercent(m_look->percent() - 10); });
+    action(tr("Normal size"), Qt::CTRL | Qt::Key_0, [this] { m_look->setPercent(100); });
+    action(tr("Fold or unfold the consequences"), Qt::CTRL | Qt::Key_E, [this] {
+        m_foldedByHand = !m_consequences->folded();
+        m_consequences->setFolded(m_foldedByHand);
+        m_consequences->setFixedWidth(m_look->px(m_foldedByHand ? 40 : 330));
+    });
+}
+
+void MainWindow::applyLook()
+{
+    qApp->setFont(m_look->text());
+    setStyleSheet(m_look->styleSheet());
+    const Colours& c = m_look->colours();
+    QPalette palette;
+    palette.setColor(QPalette::Window, c.sheet);
+    palette.setColor(QPalette::WindowText, c.ink);
+    palette.setColor(QPalette::Base, c.sheet);
+    palette.setColor(QPalette::Text, c.ink);
+    palette.setColor(QPalette::PlaceholderText, c.softInk);
+    palette.setColor(QPalette::Highlight, c.planned);
+    palette.setColor(QPalette::HighlightedText, c.sheet);
+    setPalette(palette);
+    m_pages->setStyleSheet(u"#workspace { background: %1; }"_s.arg(c.sheet.name()));
+    m_pages->setAttribute(Qt::WA_StyledBackground);
+    m_message->setStyleSheet(u"QLabel { background: %1; color: %2; padding: 6px 20px; border-top: 1px solid %3; }"_s.arg(c.selection.name(), c.ink.name(), c.hairline.name()));
+    m_rail->setFixedWidth(m_look->px(124));
+    m_header->setFixedHeight(m_look->px(60));
+    m_path->setFixedHeight(m_path->sizeHint().height());
+    m_log->setFixedHeight(m_look->px(48));
+    QResizeEvent event(size(), size());
+    resizeEvent(&event);
+    update();
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event)
+{
+    QMainWindow::resizeEvent(event);
+    constexpr int narrow = 1160;
+    const bool fold = width() < m_look->px(narrow) || m_foldedByHand;
+    m_consequences->setFolded(fold);
+    m_consequences->setFixedWidth(m_look->px(fold ? 40 : 330));
+    if (m_bench != nullptr)
+        m_bench->setGeometry(rect());
+}
+
+void MainWindow::refreshFrame()
+{
+    // While the job is live a thin red line frames the whole window.
+    const bool live = m_session->evaluation().isolation.state == Isolation::Live;
+    const Colours& c = m_look->colours();
+    m_frame->setStyleSheet(u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name()));
+    setWindowTitle(tr("%1%2 – Offshoot").arg(m_session->unsaved() ? u"*"_s : QString(), qs(m_session->job().title)));
+}
+
+void MainWindow::say(const QString& text)
+{
+    m_message->setText(text);
+    m_message->setVisible(!text.isEmpty());
+    m_message->setAccessibleName(text);
+}
+
+QString MainWindow::message() const
+{
+    return m_message->isVisibleTo(this) ? m_message->text() : QString();
+}
+
+void MainWindow::showStage(Stage stage)
+{
+    m_stage = stage;
+    m_rail->show(stage);
+    say({});
+    m_pages->setCurrentIndex(static_cast<int>(stage));
+}
+
+void MainWindow::setBench(bool on)
+{
+    if (on == (m_bench != nullptr))
+        return;
+    if (!on) {
+        m_bench->deleteLater();
+        m_bench = nullptr;
+        return;
+    }
+    m_bench = new BenchMode(*m_session, *m_look, this);
+    m_bench->setGeometry(rect());
+    m_bench->show();
+    m_bench->setFocus();
+    connect(m_bench, &BenchMode::closed, this, [this] { setBench(false); });
+}
+
+void MainWindow::beginLog(const QString& text)
+{
+    m_log->entry().setFocus();
+    if (!text.isEmpty()) {
+        m_log->entry().setText(text);
+        Q_EMIT m_log->entry().textEdited(text);
+    }
+}
+
+void MainWindow::keyPressEvent(QKeyEvent* event)
+{
+    // "/" jumps to the log line from anywhere that does not take text itself.
+    if (event->key() == Qt::Key_Slash)
+        return beginLog({});
+    if (event->key() == Qt::Key_Escape)
+        return say({});
+    QMainWindow::keyPressEvent(event);
+}
+
+bool MainWindow::saveAs()
+{
+    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), qs(m_session->job().title) + u".offshoot"_s, tr("Jobs (*.offshoot)"));
+    if (path.isEmpty())
+        return false;
+    if (!path.endsWith(u".offshoot"_s))
+        path += u".offshoot"_s;
+    return m_session->saveAs(path);
+}
+
+bool MainWindow::exportTo(const QString& kind, const QString& path)
+{
+    const Job& job = m_session->job();
+    const Evaluation& e = m_session->evaluation();
+    try {
+        if (kind == u"pdf"_s)
+            writeReportPdf(path, job, e);
+        else if (kind == u"html"_s)
+            writeFile(path, reportHtml(job, e).toUtf8());
+        else if (kind == u"svg"_s)
+            writeFile(path, labelSvg(job, e, QDateTime::fromSecsSinceEpoch(static_cast<qint64>(m_nowS())).toString(u"yyyy-MM-dd"_s)).toUtf8());
+        else if (kind == u"drawer"_s)
+            writeFile(path, QByteArray::fromStdString(writeDrawerCsv(job.drawer)));
+        else
+            writeFile(path, QByteArray::fromStdString(writeReadingsCsv(job.log)));
+    } catch (const StoreError& error) {
+        say(QString::fromUtf8(error.what()));
+        return false;
+    }
+    say(tr("Written: %1").arg(path));
+    return true;
+}
+
+void MainWindow::exportAsking(const QString& kind)
+{
+    const QString suffix = kind == u"drawer"_s || kind == u"readings"_s ? u"csv"_s : kind;
+    const QString path = QFileDialog::getSaveFileName(this, tr("Export"), u"%1.%2"_s.arg(qs(m_session->job().title), suffix));
+    if (!path.isEmpty())
+        exportTo(kind, path);
+}
+
+bool MainWindow::importDrawer(const QString& path)
+{
+    try {
+        const QByteArray text = readFile(path);
+        const auto drawer = readDrawerCsv({text.constData(), static_cast<std::size_t>(text.size())});
+        if (!drawer) {
+            say(tr("%1: %2").arg(path, qs(drawer.problem().message)));
+            return false;
+        }
+        m_session->edit(tr("import drawer"), [&](Job& job) { job.drawer = *drawer; });
+        say(tr("The drawer holds %1 different parts now.").arg(drawer->size()));
+        return true;
+    } catch (const StoreError& error) {
+        say(QString::fromUtf8(error.what()));
+        return false;
+    }
+}
+
+bool MainWindow::importReadings(const QString& path)
+{
+    try {
+        const QByteArray text = readFile(path);
+        const auto readings = readReadingsCsv({text.constData(), static_cast<std::size_t>(text.size())});
+        if (!readings) {
+            say(tr("%1: %2").arg(path, qs(readings.problem().message)));
+            return false;
+        }
+        for (const LogEntry& entry : *readings)
+            if (!m_session->log(entry))
+                return false;
+        say(tr("%1 readings were taken in.").arg(readings->size()));
+        return true;
+    } catch (const StoreError& error) {
+        say(QString::fromUtf8(error.what()));
+        return false;
+    }
+}
+
+MainWindow* MainWindow::openWindow(const QString& path, const std::function<double()>& now_s, QWidget* asking)
+{
+    try {
+        return new MainWindow(JobStore::open(path), now_s);
+    } catch (const StoreError& error) {
+        QMessageBox::warning(asking, tr("Offshoot"), QString::fromUtf8(error.what()));
+        return nullptr;
+    }
+}
+
+MainWindow* MainWindow::newWindow(const std::function<double()>& now_s)
+{
+    return new MainWindow(JobStore::untitled(), now_s);
+}
+
+void MainWindow::nextUnit()
+{
+    try {
+        auto* window = newWindow(m_nowS);
+        const Job next = sameChangeOnAnotherUnit(m_session->job());
+        window->session().edit(tr("same change on another unit"), [&](Job& job) {
+            auto log = std::move(job.log);
+            const auto revision = job.revision;
+            job = next;
+            job.log = std::move(log);
+            job.revision = revision;
+        });
+        window->look().setDark(m_look->dark());
+        window->showStage(Stage::Found);
+        window->show();
+    } catch (const StoreError& error) {
+        say(QString::fromUtf8(error.what()));
+    }
+}
+
+void MainWindow::closeEvent(QCloseEvent* event)
+{
+    if (!m_session->unsaved() || m_session->store().readOnly())
+        return event->accept();
+    // Everything is in the journal: closing loses nothing. A job with a file is folded into it.
+    if (!m_session->store().path().isEmpty() && !m_session->save())
+        return event->ignore();
+    event->accept();
+}
+
+} // namespace offshoot::ui

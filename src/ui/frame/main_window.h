@@ -1,0 +1,101 @@
+// One window, one job: header, power path, stages, workspace, consequences, log line.
+#pragma once
+
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QMainWindow>
+
+#include <functional>
+#include <memory>
+
+class QStackedWidget;
+
+namespace offshoot::ui {
+
+class BenchMode;
+class ConsequencesPanel;
+class FoundPage;
+class HeaderBar;
+class LogBar;
+class NeedPage;
+class PowerPath;
+class ProcedureView;
+class RetunePage;
+class SignOffPage;
+class StageRail;
+
+class MainWindow : public QMainWindow
+{
+    Q_OBJECT
+
+public:
+    MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent = nullptr);
+    ~MainWindow() override;
+
+    JobSession& session() { return *m_session; }
+    Look& look() { return *m_look; }
+    void showStage(Stage stage);
+    Stage stage() const { return m_stage; }
+    void setBench(bool on);
+    FoundPage& foundPage() { return *m_found; }
+    SignOffPage& signOffPage() { return *m_signOff; }
+
+    /// Opens another window; null (after saying why) when the file cannot be opened.
+    static MainWindow* openWindow(const QString& path, const std::function<double()>& now_s, QWidget* asking);
+    /// A window with an empty job.
+    static MainWindow* newWindow(const std::function<double()>& now_s);
+
+    /// Writes a report or label without asking; used by the actions and the tests. False after saying why not.
+    bool exportTo(const QString& kind, const QString& path);
+    bool importDrawer(const QString& path);
+    bool importReadings(const QString& path);
+    const QList<QAction*>& everyAction() const { return m_actions; }
+    /// The last thing that was said to the person in the message strip.
+    QString message() const;
+
+protected:
+    void closeEvent(QCloseEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    void buildLayout();
+    void buildActions();
+    void buildStageActions();
+    void buildFileActions();
+    void buildViewActions();
+    QAction* action(const QString& text, const QKeySequence& key, std::function<void()> run);
+    void say(const QString& text);
+    void applyLook();
+    void refreshFrame();
+    bool saveAs();
+    void exportAsking(const QString& kind);
+    void nextUnit();
+    void beginLog(const QString& text);
+
+    std::function<double()> m_nowS;
+    std::unique_ptr<Look> m_look;
+    std::unique_ptr<JobSession> m_session;
+    QWidget* m_frame = nullptr;
+    HeaderBar* m_header = nullptr;
+    PowerPath* m_path = nullptr;
+    StageRail* m_rail = nullptr;
+    QStackedWidget* m_pages = nullptr;
+    ConsequencesPanel* m_consequences = nullptr;
+    LogBar* m_log = nullptr;
+    class QLabel* m_message = nullptr;
+    FoundPage* m_found = nullptr;
+    ProcedureView* m_change = nullptr;
+    ProcedureView* m_bringUp = nullptr;
+    SignOffPage* m_signOff = nullptr;
+    BenchMode* m_bench = nullptr;
+    Stage m_stage = Stage::Need;
+    QList<QAction*> m_actions;
+    bool m_foldedByHand = false;
+};
+
+/// Seconds since 1970, from the system clock.
+double systemTime();
+
+} // namespace offshoot::ui

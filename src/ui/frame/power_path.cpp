@@ -1,0 +1,366 @@
+#include "ui/frame/power_path.h"
+
+#include "core/values/format.h"
+#include "ui/paint/marks.h"
+
+#include <QHelpEvent>
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainterPath>
+#include <QToolTip>
+
+#include <algorithm>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+// Heights at 100 %, from the top of the path.
+constexpr double name_y = 6;
+constexpr double mark_y = 36;
+constexpr double ribbon_y = 50;
+constexpr double found_y = 54;
+constexpr double planned_y = 73;
+constexpr double ribbon_h = 44;
+constexpr double loop_y = 122;
+constexpr double measured_y = 150;
+constexpr double path_h = 176;
+constexpr double names_w = 76;
+constexpr double least_column = 90;
+
+/// What may share a column, in the order in which it does when space gets short.
+const std::vector<std::vector<Station>>& groups()
+{
+    static const std::vector<std::vector<Station>> all{{Station::Inlet, Station::Fuse, Station::Inrush},
+                                                       {Station::InputRectifier, Station::Reservoir},
+                                                       {Station::Transformer, Station::OutputRectifier},
+                                                       {Station::Cable, Station::Load}};
+    return all;
+}
+
+} // namespace
+
+PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+{
+    setObjectName(u"powerPath"_s);
+    setFocusPolicy(Qt::StrongFocus);
+    setAccessibleName(tr("Power path"));
+    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+    connect(&session, &JobSession::selectionChanged, this, [this] {
+        setAccessibleDescription(tr("%1 selected").arg(qs(view(m_session.selected()).name)));
+        update();
+    });
+    connect(&look, &Look::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
+}
+
+QSize PowerPath::sizeHint() const
+{
+    return {m_look.px(1000), m_look.px(path_h)};
+}
+
+const StationView& PowerPath::view(Station station) const
+{
+    return m_session.evaluation().stations.at(static_cast<std::size_t>(station));
+}
+
+std::vector<PowerPath::Column> PowerPath::columns() const
+{
+    std::vector<std::vector<Station>> sets;
+    for (std::size_t i = 0; i < station_count; ++i)
+        if (const auto station = static_cast<Station>(i); station != Station::Feedback)
+            sets.push_back({station});
+    const double width_px = width() - m_look.px(names_w) - m_look.px(10);
+    for (const auto& group : groups()) {
+        if (width_px / static_cast<double>(sets.size()) >= m_look.px(least_column))
+            break;
+        const bool open = std::find(group.begin(), group.end(), m_session.selected()) != group.end();
+        const auto first = std::find(sets.begin(), sets.end(), std::vector{group.front()});
+        if (open || first == sets.end())
+            continue; // a group opens on selection
+        const auto last = first + static_cast<std::ptrdiff_t>(group.size());
+        *first = group;
+        sets.erase(first + 1, last);
+    }
+    std::vector<Column> result;
+    const double each = width_px / static_cast<double>(sets.size());
+    double x = m_look.px(names_w);
+    for (auto& set : sets) {
+        Column column{std::move(set), QRectF(x, 0, each, height()), nullptr, Verdict::Fits};
+        for (Station station : column.stations) {
+            const StationView& v = view(station);
+            if (column.shown == nullptr || badness(v.verdict) > badness(column.verdict) || column.shown->found.empty())
+                column.shown = &v;
+            column.verdict = worse(column.verdict, v.verdict);
+        }
+        result.push_back(std::move(column));
+        x += each;
+    }
+    return result;
+}
+
+QRectF PowerPath::feedbackBox() const
+{
+    const auto all = columns();
+    double left = 0;
+    double right = 0;
+    for (const Column& column : all) {
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Converter) > 0)
+            left = column.box.center().x();
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Smoothing) > 0)
+            right = column.box.center().x();
+    }
+    const double w = m_look.px(230);
+    return {(left + right) / 2 - w / 2, double(m_look.px(loop_y)), w, double(m_look.px(25))};
+}
+
+double PowerPath::thickness(double watts) const
+{
+    double most = 1e-9;
+    for (const StationView& v : m_session.evaluation().stations)
+        most = std::max(most, v.power_w + v.loss_w);
+    return m_look.px(ribbon_h) * std::clamp(watts / most, 0.35, 1.0);
+}
+
+void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom) const
+{
+    double watts = 0;
+    QString name;
+    for (Station station : column.stations)
+        if (const StationView& v = view(station); v.loss_w > 0) {
+            watts += v.loss_w;
+            name = qs(v.loss_name);
+        }
+    constexpr double least_shown_w = 0.05;
+    if (watts < least_shown_w)
+        return;
+    const double x = column.box.center().x() - m_look.px(12);
+    const double w = m_look.px(std::clamp(4 + watts * 1.4, 5.0, 20.0));
+    const double down = m_look.px(24);
+    QPainterPath shoot(QPointF(x - w, bottom - 1));
+    shoot.cubicTo(QPointF(x - w * 0.1, bottom), QPointF(x, bottom + down * 0.35), QPointF(x + 2, bottom + down));
+    shoot.cubicTo(QPointF(x + w * 0.55, bottom + down * 0.4), QPointF(x + w * 0.8, bottom), QPointF(x + w * 1.5, bottom - 1));
+    shoot.closeSubpath();
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(m_look.colours().loss);
+    painter.drawPath(shoot);
+    const QString label = u"%1 %2"_s.arg(name, qs(formatValue(watts, Quantity::Power, 2)));
+    paintText(painter, QRectF(x + m_look.px(10), bottom + m_look.px(8), m_look.px(150), m_look.px(16)), label, m_look.caption(),
+              m_look.colours().softInk);
+}
+
+void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) const
+{
+    const double top = m_look.px(ribbon_y);
+    const double middle = top + m_look.px(ribbon_h) / 2.0;
+    const StationView& first = *all.front().shown;
+    double before = thickness(first.power_w + first.loss_w);
+    QPainterPath upper;
+    std::vector<QPointF> lower;
+    upper.moveTo(0, middle - before / 2);
+    lower.emplace_back(0, middle + before / 2);
+    std::vector<double> bottoms;
+    for (const Column& column : all) {
+        const double after = thickness(view(column.stations.back()).power_w);
+        const double x = column.box.center().x();
+        const double half = m_look.px(16);
+        upper.lineTo(x - half, middle - before / 2);
+        upper.cubicTo(x, middle - before / 2, x, middle - after / 2, x + half, middle - after / 2);
+        lower.emplace_back(x - half, middle + before / 2);
+        lower.emplace_back(x + half, middle + after / 2);
+        bottoms.push_back(middle + std::min(before, after) / 2);
+        before = after;
+    }
+    upper.lineTo(width(), middle - before / 2);
+    upper.lineTo(width(), middle + before / 2);
+    for (auto it = lower.rbegin(); it != lower.rend(); ++it)
+        upper.lineTo(*it);
+    upper.closeSubpath();
+    for (std::size_t i = 0; i < all.size(); ++i)
+        paintLoss(painter, all[i], bottoms[i]);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(m_look.colours().ribbon);
+    painter.drawPath(upper);
+    // A battery at the load can push back.
+    if (m_session.job().need.load.kind == LoadKind::Battery) {
+        const double x = width() - m_look.px(22);
+        painter.setPen(QPen(m_look.colours().tight, 2));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolyline(QPolygonF{{QPointF(x + 14, middle), QPointF(x, middle)}});
+        painter.drawPolyline(QPolygonF{{QPointF(x + 6, middle - 5), QPointF(x, middle), QPointF(x + 6, middle + 5)}});
+    }
+}
+
+void PowerPath::paintColumn(QPainter& painter, const Column& column) const
+{
+    const Colours& c = m_look.colours();
+    const StationView& v = *column.shown;
+    const QRectF& box = column.box;
+    const bool selected = std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
+    if (selected) {
+        painter.setPen(QPen(c.planned, hasFocus() ? 2.2 : 1.4));
+        QColor tint = c.selection;
+        tint.setAlpha(170);
+        painter.setBrush(tint);
+        painter.drawRoundedRect(box.adjusted(3, 2, -3, -4), 4, 4);
+    }
+    const auto row = [&](double y, double h) { return QRectF(box.left() + 4, m_look.px(y), box.width() - 8, m_look.px(h)); };
+    QString name = qs(v.name);
+    if (column.stations.size() > 1)
+        name = qs(view(column.stations.front()).name) + u" +%1"_s.arg(column.stations.size() - 1);
+    paintText(painter, row(name_y, 20), name, m_look.font(13, true), c.ink, Qt::AlignCenter, Qt::ElideMiddle);
+    bool any_rows = false;
+    for (Station station : column.stations)
+        any_rows = any_rows || view(station).has_rows;
+    const QPointF mark(box.center().x(), m_look.px(mark_y));
+    if (any_rows) {
+        paintVerdict(painter, column.verdict, mark, m_look.px(12), c);
+    } else {
+        painter.setPen(QPen(c.softInk, 1.4));
+        painter.drawLine(mark - QPointF(4, 0), mark + QPointF(4, 0));
+    }
+    const auto figure = [](const std::string& text) { return text.empty() ? u"–"_s : qs(text); };
+    paintText(painter, row(found_y, 18), figure(v.found), m_look.font(13), c.found, Qt::AlignCenter);
+    paintText(painter, row(planned_y, 20), figure(v.planned), m_look.font(15, true), c.planned, Qt::AlignCenter);
+    paintText(painter, row(measured_y, 20), figure(v.measured), m_look.font(14), c.measured, Qt::AlignCenter);
+}
+
+void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all) const
+{
+    const Colours& c = m_look.colours();
+    double from = 0;
+    double to = 0;
+    for (const Column& column : all) {
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Smoothing) > 0)
+            from = column.box.center().x() + m_look.px(26);
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Converter) > 0)
+            to = column.box.center().x() - m_look.px(34);
+    }
+    const QRectF box = feedbackBox();
+    const double y = box.center().y();
+    const double bottom = m_look.px(ribbon_y + ribbon_h) - 2;
+    painter.setPen(QPen(c.softInk, 1.3));
+    painter.setBrush(Qt::NoBrush);
+    QPainterPath loop(QPointF(from, bottom));
+    loop.lineTo(from, y - 6);
+    loop.quadTo(from, y, from - 6, y);
+    loop.lineTo(to + 6, y);
+    loop.quadTo(to, y, to, y - 6);
+    loop.lineTo(to, bottom + 4);
+    painter.drawPath(loop);
+    painter.drawPolyline(QPolygonF{{QPointF(to - 4, bottom + 9), QPointF(to, bottom + 3), QPointF(to + 4, bottom + 9)}});
+    const bool selected = m_session.selected() == Station::Feedback;
+    painter.setPen(selected ? QPen(c.planned, hasFocus() ? 2.2 : 1.4) : QPen(c.hairline, 1));
+    painter.setBrush(selected ? c.selection : c.sheet);
+    painter.drawRoundedRect(box, 4, 4);
+    const StationView& v = view(Station::Feedback);
+    double x = box.left() + m_look.px(12);
+    if (v.has_rows)
+        paintVerdict(painter, v.verdict, {x, y}, m_look.px(12), c);
+    x += m_look.px(12);
+    const auto put = [&](const QString& text, const QFont& font, const QColor& colour) {
+        x += paintText(painter, QRectF(x, box.top(), box.right() - x - 4, box.height()), text, font, colour) + m_look.px(8);
+    };
+    put(qs(v.name), m_look.font(13, true), c.ink);
+    put(v.found.empty() ? u"–"_s : qs(v.found), m_look.font(13), c.found);
+    put(v.planned.empty() ? u"–"_s : qs(v.planned), m_look.font(14, true), c.planned);
+    if (!v.measured.empty())
+        put(qs(v.measured), m_look.font(13), c.measured);
+}
+
+void PowerPath::paintRowNames(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const auto row = [&](double y, double h) { return QRectF(m_look.px(10), m_look.px(y), m_look.px(names_w - 10), m_look.px(h)); };
+    paintText(painter, row(found_y, 18), tr("found"), m_look.caption(), c.found);
+    paintText(painter, row(planned_y, 20), tr("planned"), m_look.font(12, true), c.planned);
+    paintText(painter, row(measured_y, 20), tr("measured"), m_look.caption(), c.measured);
+}
+
+void PowerPath::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.colours();
+    painter.fillRect(rect(), c.sheet);
+    const auto all = columns();
+    paintRibbon(painter, all);
+    for (const Column& column : all)
+        paintColumn(painter, column);
+    paintFeedback(painter, all);
+    paintRowNames(painter);
+    painter.setPen(c.hairline);
+    painter.drawLine(0, height() - 1, width(), height() - 1);
+}
+
+std::optional<Station> PowerPath::stationAt(QPointF position) const
+{
+    if (feedbackBox().contains(position))
+        return Station::Feedback;
+    for (const Column& column : columns())
+        if (column.box.contains(position))
+            return column.shown->station;
+    return std::nullopt;
+}
+
+void PowerPath::mousePressEvent(QMouseEvent* event)
+{
+    if (const auto station = stationAt(event->position()))
+        m_session.select(*station);
+}
+
+void PowerPath::keyPressEvent(QKeyEvent* event)
+{
+    // Feedback comes after the converter it acts on.
+    static constexpr std::array order{Station::Inlet,     Station::Fuse,        Station::Inrush,          Station::InputRectifier,
+                                      Station::Reservoir, Station::Converter,   Station::Feedback,        Station::Transformer,
+                                      Station::OutputRectifier, Station::Smoothing, Station::Cable,       Station::Load};
+    const auto at = std::find(order.begin(), order.end(), m_session.selected()) - order.begin();
+    const auto last = static_cast<std::ptrdiff_t>(order.size()) - 1;
+    if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left) {
+        const std::ptrdiff_t next = std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
+        m_session.select(order[static_cast<std::size_t>(next)]);
+        return;
+    }
+    QWidget::keyPressEvent(event);
+}
+
+void PowerPath::focusInEvent(QFocusEvent* event)
+{
+    QWidget::focusInEvent(event);
+    update();
+}
+
+void PowerPath::focusOutEvent(QFocusEvent* event)
+{
+    QWidget::focusOutEvent(event);
+    update();
+}
+
+bool PowerPath::event(QEvent* event)
+{
+    if (event->type() != QEvent::ToolTip)
+        return QWidget::event(event);
+    const auto* help = static_cast<QHelpEvent*>(event);
+    const auto station = stationAt(help->pos());
+    if (!station) {
+        QToolTip::hideText();
+        return true;
+    }
+    const StationView& v = view(*station);
+    const auto figure = [](const std::string& text) { return text.empty() ? u"–"_s : qs(text); };
+    QString text = tr("%1: found %2, planned %3, measured %4").arg(qs(v.name), figure(v.found), figure(v.planned), figure(v.measured));
+    if (!v.reason.empty())
+        text += u"\n"_s + qs(v.reason);
+    QToolTip::showText(help->globalPos(), text, this);
+    return true;
+}
+
+} // namespace offshoot::ui

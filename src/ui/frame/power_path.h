@@ -1,0 +1,53 @@
+// The map of the whole job: one ribbon of energy from the mains to the load. Its thickness is the power
+// flowing; what is lost peels off it. Stations stand on it with found, planned and measured figures; feedback
+// is a thin loop from the output back to the converter.
+#pragma once
+
+#include "ui/session.h"
+#include "ui/look.h"
+
+#include <QWidget>
+
+namespace offshoot::ui {
+
+class PowerPath : public QWidget
+{
+    Q_OBJECT
+
+public:
+    PowerPath(JobSession& session, Look& look, QWidget* parent = nullptr);
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+    void focusInEvent(QFocusEvent* event) override;
+    void focusOutEvent(QFocusEvent* event) override;
+    bool event(QEvent* event) override;
+
+private:
+    /// A column: one station, or several that share it while space is short.
+    struct Column
+    {
+        std::vector<Station> stations;
+        QRectF box;
+        const StationView* shown; ///< the one whose figures stand there
+        Verdict verdict;
+    };
+    std::vector<Column> columns() const;
+    const StationView& view(Station station) const;
+    QRectF feedbackBox() const;
+    std::optional<Station> stationAt(QPointF position) const;
+    double thickness(double watts) const;
+    void paintRibbon(QPainter& painter, const std::vector<Column>& all) const;
+    void paintLoss(QPainter& painter, const Column& column, double bottom) const;
+    void paintColumn(QPainter& painter, const Column& column) const;
+    void paintFeedback(QPainter& painter, const std::vector<Column>& all) const;
+    void paintRowNames(QPainter& painter) const;
+
+    JobSession& m_session;
+    Look& m_look;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,165 @@
+#include "ui/look.h"
+
+#include <QFontDatabase>
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+QColor Colours::verdict(Verdict verdict) const
+{
+    switch (verdict) {
+    case Verdict::Fits: return fits;
+    case Verdict::Tight: return tight;
+    case Verdict::Breaks: return breaks;
+    case Verdict::Unknown: return unknown;
+    }
+    return unknown;
+}
+
+const Colours& lightColours()
+{
+    static const Colours colours{.paper = 0xF5F2E9,
+                                 .sheet = 0xFCFBF6,
+                                 .ink = 0x1D2930,
+                                 .softInk = 0x5A6972,
+                                 .hairline = 0xD5CFBF,
+                                 .bar = 0x1D2930,
+                                 .barText = 0xF5F2E9,
+                                 .found = 0x4A5B65,
+                                 .planned = 0x075A57,
+                                 .measured = 0x6B3FA0,
+                                 .ribbon = 0xC9DAD6,
+                                 .loss = 0x9CC2BC,
+                                 .selection = 0xE3EEEA,
+                                 .fits = 0x27692F,
+                                 .tight = 0x8F5200,
+                                 .breaks = 0xB4261B,
+                                 .unknown = 0x5A6972};
+    return colours;
+}
+
+const Colours& darkColours()
+{
+    static const Colours colours{.paper = 0x171E22,
+                                 .sheet = 0x1E272C,
+                                 .ink = 0xE9E6DC,
+                                 .softInk = 0x9AA7AC,
+                                 .hairline = 0x34414A,
+                                 .bar = 0x0E1417,
+                                 .barText = 0xE9E6DC,
+                                 .found = 0xA3B3BC,
+                                 .planned = 0x5CCBC1,
+                                 .measured = 0xB79AE6,
+                                 .ribbon = 0x26403E,
+                                 .loss = 0x3A625D,
+                                 .selection = 0x20363A,
+                                 .fits = 0x6CC17A,
+                                 .tight = 0xE7A33E,
+                                 .breaks = 0xF0776C,
+                                 .unknown = 0x9AA7AC};
+    return colours;
+}
+
+double contrast(const QColor& a, const QColor& b)
+{
+    const auto luminance = [](const QColor& c) {
+        const auto linear = [](double part) {
+            return part <= 0.04045 ? part / 12.92 : std::pow((part + 0.055) / 1.055, 2.4);
+        };
+        return 0.2126 * linear(double(c.redF())) + 0.7152 * linear(double(c.greenF())) + 0.0722 * linear(double(c.blueF()));
+    };
+    const double high = std::max(luminance(a), luminance(b));
+    const double low = std::min(luminance(a), luminance(b));
+    return (high + 0.05) / (low + 0.05);
+}
+
+Look::Look(QObject* parent)
+    : QObject(parent)
+{
+}
+
+void Look::setDark(bool dark)
+{
+    if (m_dark == dark)
+        return;
+    m_dark = dark;
+    Q_EMIT changed();
+}
+
+void Look::setPercent(int percent)
+{
+    percent = std::clamp(percent, 80, 160);
+    if (m_percent == percent)
+        return;
+    m_percent = percent;
+    Q_EMIT changed();
+}
+
+int Look::px(double length) const
+{
+    return static_cast<int>(std::lround(length * m_percent / 100));
+}
+
+QFont Look::font(double pixels, bool bold) const
+{
+    QFont font(u"B612"_s);
+    font.setPixelSize(px(pixels));
+    font.setBold(bold);
+    return font;
+}
+
+QString Look::styleSheet() const
+{
+    const Colours& c = colours();
+    const auto rules = uR"(
+QWidget { color: %INK; font-family: "B612"; font-size: %TEXTpx; }
+QMainWindow, QDialog { background: %PAPER; }
+QToolTip { background: %BAR; color: %BARTEXT; border: 0; padding: 4px; }
+QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser { background: %SHEET; color: %INK; border: 1px solid %HAIR; border-radius: 4px; padding: 3px 8px; selection-background-color: %PLANNED; selection-color: %SHEET; }
+QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid %PLANNED; padding: 2px 7px; }
+QLineEdit[wrong="true"] { border: 2px solid %BREAKS; padding: 2px 7px; }
+QComboBox QAbstractItemView { background: %SHEET; color: %INK; selection-background-color: %SELECT; selection-color: %INK; border: 1px solid %HAIR; }
+QComboBox::drop-down { border: 0; width: 20px; }
+QPushButton { background: transparent; color: %PLANNED; border: 1px solid %PLANNED; border-radius: 4px; padding: 5px 14px; }
+QPushButton:hover { background: %SELECT; }
+QPushButton:focus { border: 2px solid %PLANNED; padding: 4px 13px; }
+QPushButton:checked, QPushButton[main="true"] { background: %PLANNED; color: %SHEET; }
+QPushButton:disabled { color: %SOFT; border-color: %HAIR; background: transparent; }
+QCheckBox { spacing: 8px; }
+QCheckBox::indicator { width: 16px; height: 16px; border: 1px solid %SOFT; border-radius: 3px; background: %SHEET; }
+QCheckBox::indicator:checked { background: %PLANNED; border-color: %PLANNED; }
+QCheckBox:focus { color: %PLANNED; }
+QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
+QListView, QTreeView, QTableView { background: transparent; border: 0; outline: 0; }
+QScrollBar:vertical { background: transparent; width: 10px; } QScrollBar::handle:vertical { background: %HAIR; border-radius: 4px; min-height: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; height: 0; }
+QHeaderView::section { background: transparent; color: %SOFT; border: 0; border-bottom: 1px solid %HAIR; padding: 4px; }
+QMenu { background: %SHEET; border: 1px solid %HAIR; } QMenu::item:selected { background: %SELECT; }
+QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }
+QLabel[role="title"] { font-size: %TITLEpx; font-weight: bold; }
+QLabel[role="problem"] { color: %BREAKS; font-size: %CAPpx; }
+QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
+)"_s;
+    QString sheet = rules;
+    const std::pair<const char*, QString> marks[] = {
+        {"%INK", c.ink.name()},         {"%PAPER", c.paper.name()},     {"%SHEET", c.sheet.name()},
+        {"%HAIR", c.hairline.name()},   {"%PLANNED", c.planned.name()}, {"%BREAKS", c.breaks.name()},
+        {"%SELECT", c.selection.name()}, {"%SOFT", c.softInk.name()},   {"%BARTEXT", c.barText.name()},
+        {"%BAR", c.bar.name()},         {"%TEXT", QString::number(px(14))}, {"%CAP", QString::number(px(12))},
+        {"%TITLE", QString::number(px(18))}};
+    for (const auto& [mark, value] : marks)
+        sheet.replace(QLatin1String(mark), value);
+    return sheet;
+}
+
+void loadFonts()
+{
+    QFontDatabase::addApplicationFont(u":/fonts/B612-Regular.otf"_s);
+    QFontDatabase::addApplicationFont(u":/fonts/B612-Bold.otf"_s);
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,93 @@
+// Colours, type and metrics, in one place; two looks. Widgets hold a reference and repaint when it changes.
+#pragma once
+
+#include "core/job/evaluation.h"
+
+#include <QColor>
+#include <QFont>
+#include <QObject>
+#include <QString>
+
+class QApplication;
+
+namespace offshoot::ui {
+
+/// Every colour has one meaning; see docs/ARCHITECTURE.md for the roles.
+struct Colours
+{
+    QColor paper;
+    QColor sheet;
+    QColor ink;
+    QColor softInk;
+    QColor hairline;
+    QColor bar;
+    QColor barText;
+    QColor found;
+    QColor planned;
+    QColor measured;
+    QColor ribbon;
+    QColor loss;
+    QColor selection;
+    QColor fits;
+    QColor tight;
+    QColor breaks;
+    QColor unknown;
+
+    QColor verdict(Verdict verdict) const;
+};
+
+const Colours& lightColours();
+const Colours& darkColours();
+
+/// WCAG contrast ratio of two opaque colours, 1 to 21.
+double contrast(const QColor& a, const QColor& b);
+
+class Look : public QObject
+{
+    Q_OBJECT
+
+public:
+    explicit Look(QObject* parent = nullptr);
+
+    bool dark() const { return m_dark; }
+    void setDark(bool dark);
+    int percent() const { return m_percent; }
+    /// Scales all of it, held to 80 to 160 %.
+    void setPercent(int percent);
+
+    const Colours& colours() const { return m_dark ? darkColours() : lightColours(); }
+    /// Marks on the header and log line use the dark column in both looks.
+    const Colours& barColours() const { return darkColours(); }
+
+    /// `length` pixels at 100 %.
+    int px(double length) const;
+    QFont font(double pixels, bool bold = false) const;
+    QFont text() const { return font(14); }
+    QFont textBold() const { return font(14, true); }
+    QFont number() const { return font(17, true); }
+    QFont caption() const { return font(12); }
+    QFont title() const { return font(18, true); }
+
+    QString styleSheet() const;
+
+Q_SIGNALS:
+    void changed();
+
+private:
+    bool m_dark = false;
+    int m_percent = 100;
+};
+
+/// Loads the fonts shipped in the application; once, before the first widget.
+void loadFonts();
+
+inline QString qs(const std::string& text)
+{
+    return QString::fromStdString(text);
+}
+inline QString qs(std::string_view text)
+{
+    return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));
+}
+
+} // namespace offshoot::ui

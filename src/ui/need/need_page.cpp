@@ -1,0 +1,372 @@
+#include "ui/need/need_page.h"
+
+#include "core/values/format.h"
+#include "ui/fields/value_field.h"
+#include "ui/paint/marks.h"
+
+#include <QComboBox>
+#include <QFormLayout>
+#include <QGridLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+double floatVoltage(int cells, double temperature_k)
+{
+    constexpr double cell_v = 2.27;
+    constexpr double per_kelvin_v = -3.3e-3;
+    constexpr double room_k = 298.15;
+    return cells * (cell_v + per_kelvin_v * (temperature_k - room_k));
+}
+
+WindowRuler::WindowRuler(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+{
+    setAccessibleName(tr("The need's window beside the found voltage"));
+    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+}
+
+QSize WindowRuler::sizeHint() const
+{
+    return {m_look.px(400), m_look.px(150)};
+}
+
+void WindowRuler::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.colours();
+    const auto& target = m_session.job().need.target;
+    if (!target) {
+        paintText(painter, rect(), tr("Type the voltage the load wants, or take a preset."), m_look.text(), c.softInk, Qt::AlignCenter);
+        return;
+    }
+    const auto& found = m_session.evaluation().found_v;
+    double low = std::min(target->min_v, found.value_or(target->min_v));
+    double high = std::max(target->max_v, found.value_or(target->max_v));
+    const double room = std::max((high - low) * 0.25, target->v * 0.02);
+    low -= room;
+    high += room;
+    const double left = m_look.px(20);
+    const double right = width() - m_look.px(20);
+    const auto x = [&](double v) { return left + (v - low) / (high - low) * (right - left); };
+    const double axis = m_look.px(108);
+    QColor band = c.fits;
+    band.setAlpha(40);
+    painter.fillRect(QRectF(x(target->min_v), m_look.px(34), x(target->max_v) - x(target->min_v), axis - m_look.px(34)), band);
+    painter.setPen(QPen(c.fits, 1.4, Qt::DashLine));
+    painter.drawLine(QPointF(x(target->v), m_look.px(34)), QPointF(x(target->v), axis));
+    paintText(painter, QRectF(x(target->v) - 200, m_look.px(6), 400, m_look.px(24)),
+              tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2))), m_look.number(), c.fits, Qt::AlignCenter);
+    painter.setPen(QPen(c.ink, 1.4));
+    painter.drawLine(QPointF(left, axis), QPointF(right, axis));
+    const double step = std::pow(10, std::floor(std::log10(high - low))) / ((high - low) / std::pow(10, std::floor(std::log10(high - low))) < 3 ? 2 : 1);
+    for (double v = std::ceil(low / step) * step; v <= high; v += step) {
+        painter.setPen(QPen(c.ink, 1));
+        painter.drawLine(QPointF(x(v), axis), QPointF(x(v), axis + m_look.px(6)));
+        paintText(painter, QRectF(x(v) - 40, axis + m_look.px(8), 80, m_look.px(18)), qs(significant(v, 4)) + u" V"_s, m_look.caption(), c.softInk, Qt::AlignCenter);
+    }
+    if (found) {
+        painter.setPen(QPen(c.found, 2));
+        painter.drawLine(QPointF(x(*found), m_look.px(52)), QPointF(x(*found), axis));
+        paintText(painter, QRectF(x(*found) - 80, m_look.px(34), 160, m_look.px(18)), tr("found %1").arg(qs(formatVolts(*found))), m_look.font(13), c.found, Qt::AlignCenter);
+    }
+}
+
+namespace {
+
+QLabel* caption(const QString& text)
+{
+    auto* label = new QLabel(text);
+    label->setProperty("role", u"caption"_s);
+    label->setWordWrap(true);
+    return label;
+}
+
+QLabel* heading(const QString& text)
+{
+    auto* label = new QLabel(text);
+    label->setProperty("role", u"title"_s);
+    return label;
+}
+
+void addRow(QFormLayout* form, ValueSpec spec, JobSession& session)
+{
+    const QString label = spec.label;
+    form->addRow(label, new ValueField(std::move(spec), session));
+}
+
+/// Sets the window around `v`; keeps what the person already typed elsewhere.
+void setTarget(Job& job, double v, double half)
+{
+    job.need.target = Target{v, v - half, v + half};
+}
+
+void setTargetPart(Job& job, std::optional<double> value, double Target::*part)
+{
+    if (!value) {
+        job.need.target.reset();
+        return;
+    }
+    Target target = job.need.target.value_or(Target{*value, *value * 0.99, *value * 1.01});
+    if (part == &Target::v) {
+        const double low = target.v - target.min_v;
+        const double high = target.max_v - target.v;
+        target = {*value, *value - low, *value + high};
+    } else {
+        target.*part = *value;
+        target.min_v = std::min(target.min_v, target.max_v);
+        target.v = std::clamp(target.v, target.min_v, target.max_v);
+    }
+    job.need.target = target;
+}
+
+ValueSpec targetSpec(const QString& label, double Target::*part)
+{
+    return {.label = label,
+            .quantity = Quantity::Voltage,
+            .get = [part](const Job& job) { return job.need.target ? std::optional((*job.need.target).*part) : std::nullopt; },
+            .set = [part](Job& job, std::optional<double> v) { setTargetPart(job, v, part); },
+            .hint = NeedPage::tr("27V6")};
+}
+
+} // namespace
+
+NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(look.px(22), look.px(12), look.px(18), look.px(8));
+    layout->addWidget(heading(tr("What does the load want?")));
+    layout->addWidget(new WindowRuler(session, look));
+    auto* columns = new QHBoxLayout;
+    columns->setSpacing(look.px(28));
+    auto* first = new QVBoxLayout;
+    first->addWidget(windowForm());
+    first->addWidget(mainsForm());
+    first->addStretch();
+    auto* second = new QVBoxLayout;
+    second->addWidget(presets());
+    second->addWidget(batteryForm());
+    second->addStretch();
+    columns->addLayout(first, 1);
+    columns->addLayout(second, 1);
+    layout->addLayout(columns, 1);
+}
+
+QWidget* NeedPage::windowForm()
+{
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->addRow(tr("Job"), new TextField(tr("Job"), [](const Job& j) { return j.title; },
+                                          [](Job& j, std::string t) { j.title = t.empty() ? "New job" : t; }, m_session));
+    form->addRow(tr("Load"), new TextField(tr("Load"), [](const Job& j) { return j.need.load.name; },
+                                           [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : t; }, m_session));
+    addRow(form, targetSpec(tr("Voltage"), &Target::v), m_session);
+    addRow(form, targetSpec(tr("at least"), &Target::min_v), m_session);
+    addRow(form, targetSpec(tr("at most"), &Target::max_v), m_session);
+    addRow(form, {.label = tr("Current"), .quantity = Quantity::Current,
+                  .get = [](const Job& j) { return j.need.current_a; },
+                  .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; }, .hint = tr("2A")}, m_session);
+    addRow(form, {.label = tr("Ripple, p-p"), .quantity = Quantity::Voltage,
+                  .get = [](const Job& j) { return j.need.ripple_max_v; },
+                  .set = [](Job& j, std::optional<double> v) { j.need.ripple_max_v = v; }, .hint = tr("120mV")}, m_session);
+    return box;
+}
+
+QWidget* NeedPage::mainsForm()
+{
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, m_look.px(8), 0, 0);
+    addRow(form, {.label = tr("Mains"), .quantity = Quantity::Voltage,
+                  .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
+                  .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }}, m_session);
+    addRow(form, {.label = tr("Spread ±"), .quantity = Quantity::Voltage,
+                  .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
+                  .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
+                  .zeroAllowed = true, .most = 0.99, .percent = true}, m_session);
+    addRow(form, {.label = tr("Frequency"), .quantity = Quantity::Frequency,
+                  .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
+                  .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
+                  .least = 9.99, .most = 1000}, m_session);
+    form->addRow(tr("Leave alone"), new TextField(tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
+                                                  [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
+    return box;
+}
+
+QWidget* NeedPage::batteryPreset()
+{
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* cells = new QLineEdit(u"12"_s);
+    auto* temperature = new QLineEdit(u"16 °C"_s);
+    cells->setAccessibleName(tr("Cells"));
+    temperature->setAccessibleName(tr("Battery temperature"));
+    cells->setObjectName(u"presetCells"_s);
+    temperature->setObjectName(u"presetTemperature"_s);
+    cells->setMaximumWidth(m_look.px(60));
+    temperature->setMaximumWidth(m_look.px(90));
+    auto* take = new QPushButton(tr("Float charge"));
+    take->setObjectName(u"presetFloat"_s);
+    auto* problem = new QLabel;
+    problem->setProperty("role", u"problem"_s);
+    row->addWidget(take);
+    row->addWidget(cells);
+    row->addWidget(new QLabel(tr("cells at")));
+    row->addWidget(temperature);
+    row->addWidget(problem, 1);
+    connect(take, &QPushButton::clicked, this, [=, this] {
+        bool whole = false;
+        const int count = cells->text().trimmed().toInt(&whole);
+        const auto kelvin = parseValue(temperature->text().toStdString(), Quantity::Temperature);
+        constexpr int most_cells = 300;
+        problem->setText(!whole || count < 1 || count > most_cells ? tr("1 to 300 cells") : !kelvin ? qs(kelvin.problem().message) : QString());
+        if (!problem->text().isEmpty())
+            return;
+        // Two hundredths of a volt a cell either way is what a float charge bears; the set point to one decimal.
+        const double exact = floatVoltage(count, kelvin->value);
+        const double v = std::round(exact * 10) / 10;
+        const double half = std::round(count * 0.025 * 10) / 10;
+        m_session.edit(tr("float charge preset"), [&](Job& job) {
+            setTarget(job, v, std::max(half, 0.1));
+            job.need.load.kind = LoadKind::Battery;
+            job.need.why = "float charge of " + std::to_string(count) + " lead-acid cells at " + formatValue(kelvin->value, Quantity::Temperature) +
+                           ": " + std::to_string(count) + " × (2.27 V − 3.3 mV/K × (" + significant(kelvin->value - 273.15, 3) + " − 25)) = " + fixed(exact, 2) + " V";
+        });
+    });
+    return box;
+}
+
+QWidget* NeedPage::equipmentPreset()
+{
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    auto* volts = new QLineEdit(u"24 V"_s);
+    auto* tolerance = new QLineEdit(u"5 %"_s);
+    volts->setAccessibleName(tr("Named voltage"));
+    tolerance->setAccessibleName(tr("Named tolerance"));
+    volts->setMaximumWidth(m_look.px(80));
+    tolerance->setMaximumWidth(m_look.px(70));
+    auto* take = new QPushButton(tr("As its plate says"));
+    auto* problem = new QLabel;
+    problem->setProperty("role", u"problem"_s);
+    row->addWidget(take);
+    row->addWidget(volts);
+    row->addWidget(new QLabel(u"±"_s));
+    row->addWidget(tolerance);
+    row->addWidget(problem, 1);
+    connect(take, &QPushButton::clicked, this, [=, this] {
+        const auto v = parseValue(volts->text().toStdString(), Quantity::Voltage);
+        QString share = tolerance->text().trimmed();
+        share.remove(u'%');
+        bool number = false;
+        const double percent = share.trimmed().toDouble(&number);
+        problem->setText(!v || v->value <= 0 ? tr("which voltage?") : !number || percent <= 0 || percent >= 100 ? tr("which tolerance?") : QString());
+        if (!problem->text().isEmpty())
+            return;
+        m_session.edit(tr("equipment preset"), [&](Job& job) {
+            setTarget(job, v->value, v->value * percent / 100);
+            job.need.load.kind = LoadKind::Equipment;
+            job.need.why = "the equipment names " + formatVolts(v->value) + " ± " + significant(percent, 3) + " %";
+        });
+    });
+    return box;
+}
+
+QWidget* NeedPage::benchPreset()
+{
+    auto* box = new QWidget;
+    auto* row = new QHBoxLayout(box);
+    row->setContentsMargins(0, 0, 0, 0);
+    for (double v : {5.0, 9.0, 12.0, 13.8, 15.0, 24.0, 48.0}) {
+        auto* take = new QPushButton(qs(significant(v, 3)) + u" V"_s);
+        take->setStyleSheet(u"padding: 4px 6px;"_s);
+        connect(take, &QPushButton::clicked, this, [this, v] {
+            m_session.edit(tr("bench voltage preset"), [v](Job& job) {
+                setTarget(job, v, v * 0.02);
+                job.need.load.kind = LoadKind::Equipment;
+                job.need.why = "a round bench voltage, ± 2 %";
+            });
+        });
+        row->addWidget(take);
+    }
+    row->addStretch();
+    return box;
+}
+
+QWidget* NeedPage::presets()
+{
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->addWidget(batteryPreset());
+    layout->addWidget(equipmentPreset());
+    layout->addWidget(benchPreset());
+    auto* why = caption({});
+    layout->addWidget(why);
+    const auto show = [why, this] {
+        const std::string& text = m_session.job().need.why;
+        why->setText(text.empty() ? tr("A preset fills the window and says why.") : tr("Why: %1").arg(qs(text)));
+    };
+    connect(&m_session, &JobSession::changed, why, show);
+    show();
+    return box;
+}
+
+QWidget* NeedPage::batteryForm()
+{
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, m_look.px(4), 0, 0);
+    auto* kind = new QComboBox;
+    kind->addItems({tr("equipment"), tr("a battery, itself a source")});
+    kind->setAccessibleName(tr("Kind of load"));
+    form->addRow(tr("The load is"), kind);
+    connect(kind, &QComboBox::activated, this, [this](int index) {
+        m_session.edit(tr("kind of load"), [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
+    });
+    std::vector<QWidget*> only_battery;
+    const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part, const QString& hint, bool ah = false) {
+        auto* field = new ValueField({.label = label, .quantity = quantity,
+                                      .get = [part](const Job& j) { return j.need.load.battery.*part; },
+                                      .set = [part](Job& j, std::optional<double> v) { j.need.load.battery.*part = v; },
+                                      .ampereHours = ah, .hint = hint}, m_session);
+        form->addRow(label, field);
+        only_battery.push_back(field);
+    };
+    battery(tr("Capacity"), Quantity::Current, &Battery::capacity_c, tr("24 Ah"), true);
+    battery(tr("Charging limit"), Quantity::Current, &Battery::i_charge_max_a, tr("5A"));
+    battery(tr("Flat voltage"), Quantity::Voltage, &Battery::v_flat_v, tr("21V"));
+    battery(tr("Resistance"), Quantity::Resistance, &Battery::r_ohm, tr("0R15"));
+    battery(tr("Battery fuse"), Quantity::Current, &Battery::fuse_a, tr("5A"));
+    const auto show = [=, this] {
+        const bool is_battery = m_session.job().need.load.kind == LoadKind::Battery;
+        kind->setCurrentIndex(is_battery ? 1 : 0);
+        for (QWidget* field : only_battery) {
+            field->setVisible(is_battery);
+            form->labelForField(field)->setVisible(is_battery);
+        }
+    };
+    connect(&m_session, &JobSession::changed, box, show);
+    show();
+    return box;
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,53 @@
+// Need: what the load wants. A ruler of the window, presets that say why, and exact entry beside them.
+#pragma once
+
+#include "ui/session.h"
+#include "ui/look.h"
+
+#include <QWidget>
+
+class QComboBox;
+
+namespace offshoot::ui {
+
+/// The window of the need on a voltage scale, with the found voltage beside it.
+class WindowRuler : public QWidget
+{
+    Q_OBJECT
+
+public:
+    WindowRuler(JobSession& session, Look& look, QWidget* parent = nullptr);
+    QSize sizeHint() const override;
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    JobSession& m_session;
+    Look& m_look;
+};
+
+class NeedPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    NeedPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+private:
+    QWidget* windowForm();
+    QWidget* mainsForm();
+    QWidget* presets();
+    QWidget* batteryForm();
+    QWidget* batteryPreset();
+    QWidget* equipmentPreset();
+    QWidget* benchPreset();
+
+    JobSession& m_session;
+    Look& m_look;
+};
+
+/// Float voltage of lead-acid cells: 2.27 V a cell at 25 °C, −3.3 mV a cell and kelvin (battery makers' usual rule).
+double floatVoltage(int cells, double temperature_k);
+
+} // namespace offshoot::ui

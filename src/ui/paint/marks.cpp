@@ -1,0 +1,166 @@
+#include "ui/paint/marks.h"
+
+#include "core/values/format.h"
+#include "core/values/marking.h"
+
+#include <QCoreApplication>
+#include <QFontMetricsF>
+#include <QPainterPath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+QString verdictWord(Verdict verdict)
+{
+    switch (verdict) {
+    case Verdict::Fits: return QCoreApplication::translate("Verdict", "fits");
+    case Verdict::Tight: return QCoreApplication::translate("Verdict", "tight");
+    case Verdict::Breaks: return QCoreApplication::translate("Verdict", "breaks");
+    case Verdict::Unknown: return QCoreApplication::translate("Verdict", "unknown");
+    }
+    return {};
+}
+
+void paintVerdict(QPainter& painter, Verdict verdict, QPointF centre, double size, const Colours& colours)
+{
+    const QColor colour = colours.verdict(verdict);
+    const double r = size / 2;
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(colour, 1.6));
+    painter.setBrush(colour);
+    switch (verdict) {
+    case Verdict::Fits: painter.drawEllipse(centre, r * 0.86, r * 0.86); break;
+    case Verdict::Tight: {
+        const QPolygonF diamond{{centre + QPointF(0, -r), centre + QPointF(r, 0), centre + QPointF(0, r), centre + QPointF(-r, 0)}};
+        painter.setBrush(Qt::NoBrush);
+        painter.drawPolygon(diamond);
+        painter.setBrush(colour);
+        painter.drawPolygon(QPolygonF{{centre + QPointF(0, -r), centre + QPointF(0, r), centre + QPointF(-r, 0)}});
+        break;
+    }
+    case Verdict::Breaks:
+        painter.drawPolygon(QPolygonF{{centre + QPointF(-r, -r * 0.8), centre + QPointF(r, -r * 0.8), centre + QPointF(0, r * 0.9)}});
+        break;
+    case Verdict::Unknown: {
+        QPen dashes(colour, 1.6);
+        dashes.setDashPattern({1.6, 1.4});
+        painter.setPen(dashes);
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(QRectF(centre.x() - r * 0.8, centre.y() - r * 0.8, r * 1.6, r * 1.6));
+        break;
+    }
+    }
+    painter.restore();
+}
+
+void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, const QColor& colour)
+{
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(colour, 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+    painter.setBrush(Qt::NoBrush);
+    const auto at = [&box](double x, double y) { return QPointF(box.left() + x * box.width(), box.top() + y * box.height()); };
+    switch (state) {
+    case Isolation::Live:
+        painter.drawPolyline(QPolygonF{{at(0.62, 0), at(0.28, 0.5), at(0.6, 0.5), at(0.34, 1)}});
+        break;
+    case Isolation::Unproven:
+        painter.drawLine(at(0, 0.5), at(0.38, 0.5));
+        painter.drawLine(at(0.38, 0.12), at(0.38, 0.88));
+        painter.drawLine(at(0.62, 0.12), at(0.62, 0.88));
+        painter.drawLine(at(0.62, 0.5), at(1, 0.5));
+        break;
+    case Isolation::ProvenDead:
+        painter.drawLine(at(0, 0.6), at(0.3, 0.6));
+        painter.drawLine(at(0.7, 0.6), at(1, 0.6));
+        painter.drawLine(at(0.3, 0.6), at(0.62, 0.16));
+        painter.drawEllipse(at(0.3, 0.6), 2, 2);
+        painter.drawEllipse(at(0.7, 0.6), 2, 2);
+        break;
+    }
+    painter.restore();
+}
+
+int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font, const QColor& colour,
+              Qt::Alignment alignment, Qt::TextElideMode elide)
+{
+    const QFontMetricsF metrics(font);
+    const QString shown = metrics.elidedText(text, elide, box.width() + 0.5);
+    painter.setFont(font);
+    painter.setPen(colour);
+    painter.drawText(box, static_cast<int>(alignment | Qt::TextSingleLine), shown);
+    return static_cast<int>(metrics.horizontalAdvance(shown));
+}
+
+QColor bandColour(Colour colour)
+{
+    static const QRgb rgb[] = {0x2A2622, 0x7A4A21, 0xC0352B, 0xD9772B, 0xE3C13A, 0x2F8A4C, 0x2F64B0, 0x7C4FA3,
+                               0x8B8F92, 0xF4F2EA, 0xB8923A, 0xB4B7B9, 0xE39BB0, 0x8B8F92, 0x7C4FA3};
+    return QColor::fromRgb(rgb[static_cast<int>(colour)]);
+}
+
+namespace {
+
+std::vector<Colour> bandsOf(double ohm, double tolerance)
+{
+    MarkingWriteInput in{.kind = MarkingKind::Bands, .value = ohm, .tolerance = tolerance, .tempco_per_k = {}, .count = {}, .style = {}};
+    if (ohm == 0)
+        in.tolerance.reset();
+    try {
+        return markingWrite(in).bands;
+    } catch (const DocumentError&) {
+        return {}; // a value no bands can say is drawn without them
+    }
+}
+
+} // namespace
+
+void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look, bool planned,
+                   bool digits)
+{
+    const Colours& c = look.colours();
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(QPen(planned ? c.planned : c.ink, planned ? 2 : 1.4));
+    const double x = box.center().x();
+    const QRectF body = box.adjusted(0, box.height() * 0.16, 0, -box.height() * 0.16);
+    painter.drawLine(QPointF(x, box.top()), QPointF(x, body.top()));
+    painter.drawLine(QPointF(x, body.bottom()), QPointF(x, box.bottom()));
+    QPainterPath shape;
+    shape.addRoundedRect(body, 5, 5);
+    painter.setPen(QPen(planned ? c.planned : QColor(0xA8946B), planned ? 2 : 1));
+    painter.setBrush(QColor(0xE9D9B4));
+    painter.drawPath(shape);
+    painter.setClipPath(shape);
+    const auto bands = bandsOf(ohm, tolerance);
+    const double pitch = body.height() / (static_cast<double>(bands.size()) + 1.4);
+    for (std::size_t i = 0; i < bands.size(); ++i) {
+        const bool last = i + 1 == bands.size() && bands.size() > 3;
+        const double y = body.top() + pitch * (0.85 + static_cast<double>(i) + (last ? 0.35 : 0));
+        painter.setClipping(true);
+        painter.fillRect(QRectF(body.left(), y, body.width(), pitch * 0.55), bandColour(bands[i]));
+        painter.setClipping(false);
+        if (digits)
+            if (const auto digit = digitOf(bands[i]))
+                paintText(painter, QRectF(body.right() + 4, y - pitch * 0.2, 20, pitch * 0.95), QString::number(*digit),
+                          look.caption(), c.softInk);
+    }
+    painter.restore();
+}
+
+void paintChip(QPainter& painter, const QRectF& box, const QString& code, const Look& look)
+{
+    painter.save();
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(QColor(0xB9BDBF));
+    painter.drawRoundedRect(box, 2, 2);
+    const QRectF body = box.adjusted(box.width() * 0.14, 0, -box.width() * 0.14, 0);
+    painter.fillRect(body, QColor(0x23282B));
+    paintText(painter, body, code, look.font(13, true), QColor(0xF4F2EA), Qt::AlignCenter);
+    painter.restore();
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,28 @@
+// Shapes shared by every painted view: verdict marks, isolation signs, elided text, parts that look like parts.
+#pragma once
+
+#include "core/values/marking.h"
+#include "ui/look.h"
+
+#include <QPainter>
+
+namespace offshoot::ui {
+
+/// Fits ● tight ◆ breaks ▼ unknown ▢, `size` wide around `centre`.
+void paintVerdict(QPainter& painter, Verdict verdict, QPointF centre, double size, const Colours& colours);
+/// Live: jagged stroke; unproven: two plates; proven dead: open gap.
+void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, const QColor& colour);
+QString verdictWord(Verdict verdict);
+
+/// Draws text in one line, elided to fit. Returns the width drawn.
+int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font, const QColor& colour,
+              Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter, Qt::TextElideMode elide = Qt::ElideRight);
+
+/// A through-hole resistor standing upright in `box` with the bands of its value; digits beside them on request.
+void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,
+                   bool planned = false, bool digits = false);
+/// A chip resistor with its code.
+void paintChip(QPainter& painter, const QRectF& box, const QString& code, const Look& look);
+QColor bandColour(Colour colour);
+
+} // namespace offshoot::ui

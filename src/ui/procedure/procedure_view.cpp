@@ -1,0 +1,396 @@
+#include "ui/procedure/procedure_view.h"
+
+#include "core/values/format.h"
+#include "ui/paint/marks.h"
+
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+QString stepKindWord(StepKind kind)
+{
+    switch (kind) {
+    case StepKind::Look: return ProcedureView::tr("look");
+    case StepKind::Isolate: return ProcedureView::tr("isolate");
+    case StepKind::Prove: return ProcedureView::tr("prove");
+    case StepKind::Touch: return ProcedureView::tr("touch");
+    case StepKind::Power: return ProcedureView::tr("power");
+    case StepKind::Probe: return ProcedureView::tr("probe");
+    case StepKind::Adjust: return ProcedureView::tr("adjust");
+    case StepKind::Wait: return ProcedureView::tr("wait");
+    }
+    return {};
+}
+
+QString windowText(const Asked& asked)
+{
+    if (!asked.window)
+        return {};
+    const auto show = [&](double v) {
+        if (asked.quantity == Quantity::Resistance)
+            return qs(v < 10 ? formatValue(v, asked.quantity, 3) : formatOhms(std::round(v)));
+        return qs(asked.quantity == Quantity::Voltage ? formatVolts(v) : formatValue(v, asked.quantity, 3));
+    };
+    if (asked.window->min && asked.window->max)
+        return ProcedureView::tr("%1 to %2").arg(show(*asked.window->min), show(*asked.window->max));
+    if (asked.window->max)
+        return ProcedureView::tr("below %1").arg(show(*asked.window->max));
+    return ProcedureView::tr("above %1").arg(show(*asked.window->min));
+}
+
+StepModel::StepModel(Stage stage, JobSession& session, QObject* parent)
+    : QAbstractListModel(parent)
+    , m_stage(stage)
+    , m_session(session)
+{
+    connect(&session, &JobSession::changed, this, &StepModel::take);
+    take();
+}
+
+void StepModel::take()
+{
+    std::vector<StepView> next;
+    for (const StepView& view : m_session.evaluation().steps)
+        if (view.step.stage == m_stage)
+            next.push_back(view);
+    const bool same = next.size() == m_steps.size() && std::equal(next.begin(), next.end(), m_steps.begin(), [](const StepView& a, const StepView& b) { return a.step.id == b.step.id; });
+    if (!same)
+        beginResetModel();
+    m_steps = std::move(next);
+    if (!same)
+        endResetModel();
+    else if (!m_steps.empty())
+        Q_EMIT dataChanged(index(0), index(rowCount() - 1));
+}
+
+int StepModel::rowCount(const QModelIndex& parent) const
+{
+    return parent.isValid() ? 0 : static_cast<int>(m_steps.size());
+}
+
+QVariant StepModel::data(const QModelIndex& index, int role) const
+{
+    if (!index.isValid() || (role != Qt::DisplayRole && role != Qt::AccessibleTextRole))
+        return {};
+    const StepView& view = at(index.row());
+    const QString status = view.status == StepStatus::Done ? tr("done") : view.status == StepStatus::Again ? tr("again") : tr("open");
+    return u"%1, %2, %3"_s.arg(qs(view.step.title), stepKindWord(view.step.kind), status);
+}
+
+int StepModel::firstOpen() const
+{
+    for (int i = 0; i < rowCount(); ++i)
+        if (at(i).status != StepStatus::Done)
+            return i;
+    return 0;
+}
+
+StepDelegate::StepDelegate(const StepModel& model, Look& look, QObject* parent)
+    : QStyledItemDelegate(parent)
+    , m_model(model)
+    , m_look(look)
+{
+}
+
+QSize StepDelegate::sizeHint(const QStyleOptionViewItem& /*option*/, const QModelIndex& /*index*/) const
+{
+    return {m_look.px(240), m_look.px(38)};
+}
+
+void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const
+{
+    const Colours& c = m_look.colours();
+    const StepView& view = m_model.at(index.row());
+    const QRectF box = option.rect;
+    painter->save();
+    painter->setRenderHint(QPainter::Antialiasing);
+    if ((option.state & QStyle::State_Selected) != 0) {
+        painter->setPen(QPen(c.planned, (option.state & QStyle::State_HasFocus) != 0 ? 1.8 : 1));
+        painter->setBrush(c.selection);
+        painter->drawRoundedRect(box.adjusted(1, 1, -2, -1), 4, 4);
+    }
+    const QPointF mark(box.left() + m_look.px(18), box.center().y());
+    const double r = m_look.px(7);
+    painter->setPen(QPen(view.status == StepStatus::Again ? c.tight : c.planned, 1.6));
+    painter->setBrush(view.status == StepStatus::Done ? c.planned : QColor(Qt::transparent));
+    painter->drawEllipse(mark, r, r);
+    if (view.status == StepStatus::Done) {
+        painter->setPen(QPen(c.sheet, 1.8));
+        painter->drawPolyline(QPolygonF{{mark + QPointF(-3.5, 0), mark + QPointF(-1, 3), mark + QPointF(4, -3)}});
+    } else if (view.status == StepStatus::Again) {
+        paintText(*painter, QRectF(mark.x() - r, mark.y() - r, 2 * r, 2 * r), u"↻"_s, m_look.caption(), c.tight, Qt::AlignCenter);
+    }
+    QString right = stepKindWord(view.step.kind);
+    Verdict verdict = Verdict::Fits;
+    bool judged = false;
+    for (const auto& reading : view.readings)
+        if (reading) {
+            right = qs(reading->quantity == Quantity::Voltage ? formatVolts(reading->value) : formatValue(reading->value, reading->quantity));
+            verdict = judged ? worse(verdict, reading->judgement.verdict) : reading->judgement.verdict;
+            judged = true;
+        }
+    const double rightWidth = QFontMetricsF(m_look.caption()).horizontalAdvance(right) + 4;
+    double edge = box.right() - m_look.px(8);
+    if (judged) {
+        paintVerdict(*painter, verdict, {edge - m_look.px(6), box.center().y()}, m_look.px(11), c);
+        edge -= m_look.px(18);
+    }
+    paintText(*painter, QRectF(edge - rightWidth, box.top(), rightWidth, box.height()), right, m_look.caption(), judged ? c.measured : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    const double left = box.left() + m_look.px(34);
+    paintText(*painter, QRectF(left, box.top(), edge - rightWidth - left - 6, box.height()), qs(view.step.title), m_look.font(14, view.status != StepStatus::Done), view.status == StepStatus::Done ? c.softInk : c.ink);
+    painter->restore();
+}
+
+ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_model(new StepModel(stage, session, this))
+    , m_list(new QListView(this))
+    , m_area(new QScrollArea(this))
+{
+    m_list->setModel(m_model);
+    m_list->setItemDelegate(new StepDelegate(*m_model, look, m_list));
+    m_list->setObjectName(u"steps"_s);
+    m_list->setAccessibleName(tr("Steps"));
+    m_list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
+    m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_area->setWidgetResizable(true);
+    m_area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    auto* layout = new QHBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(look.px(14));
+    layout->addWidget(m_list, 5);
+    layout->addWidget(m_area, 6);
+    m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
+    connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &ProcedureView::showStep);
+    connect(m_list, &QListView::activated, this, [this] { tickCurrent(); });
+    connect(&session, &JobSession::changed, this, &ProcedureView::follow);
+    connect(m_model, &QAbstractItemModel::modelReset, this, [this] {
+        m_signature.clear();
+        m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
+    });
+    showStep();
+}
+
+const StepView* ProcedureView::current() const
+{
+    const QModelIndex index = m_list->currentIndex();
+    return index.isValid() ? &m_model->at(index.row()) : nullptr;
+}
+
+QString ProcedureView::signature(const StepView& view) const
+{
+    QString text = qs(view.step.id) + qs(view.step.fingerprint()) + qs(view.refusal) + QString::number(static_cast<int>(view.status));
+    for (const auto& reading : view.readings)
+        text += reading ? qs(reading->id) : u"-"_s;
+    for (const std::string& source : m_session.evaluation().isolation.sources_on)
+        text += qs(source);
+    for (const std::string& point : m_session.evaluation().isolation.to_prove)
+        text += qs(point);
+    text += m_session.evaluation().isolation.meter_proven ? u"m"_s : QString();
+    text += m_session.evaluation().isolation.meter_pending ? u"p"_s : QString();
+    text += m_session.evaluation().diagnosis ? qs(m_session.evaluation().diagnosed_reading) : QString();
+    return text;
+}
+
+/// Goes on to the next open step once the one at hand is done.
+void ProcedureView::follow()
+{
+    const StepView* view = current();
+    if (view == nullptr)
+        return;
+    const bool wasOpen = !m_signature.isEmpty() && !m_signature.startsWith(u"done "_s);
+    if (view->status == StepStatus::Done && wasOpen && m_signature.startsWith(qs(view->step.id))) {
+        m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
+        return;
+    }
+    const QString now = (view->status == StepStatus::Done ? u"done "_s : QString()) + signature(*view);
+    if (now != m_signature)
+        showStep();
+    showCountdown();
+}
+
+bool ProcedureView::tickCurrent()
+{
+    const StepView* view = current();
+    return view != nullptr && m_session.tick(view->step.id, m_checks[view->step.id]);
+}
+
+namespace {
+
+QLabel* wrapped(const QString& text, const char* role = nullptr)
+{
+    auto* label = new QLabel(text);
+    label->setWordWrap(true);
+    if (role != nullptr)
+        label->setProperty("role", QLatin1String(role));
+    return label;
+}
+
+} // namespace
+
+void ProcedureView::fillCautions(QVBoxLayout& layout, const StepView& view)
+{
+    const Colours& c = m_look.colours();
+    for (Caution caution : view.step.cautions) {
+        auto* label = wrapped(qs(cautionText(caution)));
+        label->setStyleSheet(u"QLabel { border-left: 4px solid %1; padding: 2px 0 2px 10px; }"_s.arg(c.tight.name()));
+        label->setAccessibleName(tr("Caution: %1").arg(label->text()));
+        layout.addWidget(label);
+    }
+}
+
+void ProcedureView::fillSources(QVBoxLayout& layout, const StepView& view)
+{
+    if (view.step.kind != StepKind::Isolate && view.step.kind != StepKind::Prove)
+        return;
+    const IsolationView& isolation = m_session.evaluation().isolation;
+    if (view.step.kind == StepKind::Isolate) {
+        for (const std::string& source : isolation.sources_on) {
+            auto* button = new QPushButton(tr("%1 is off").arg(qs(source)));
+            button->setObjectName(u"off_"_s + qs(source));
+            connect(button, &QPushButton::clicked, this, [this, s = qs(source)] { m_session.declareOff(s); });
+            layout.addWidget(button, 0, Qt::AlignLeft);
+        }
+        for (const std::string& source : isolation.sources_off)
+            layout.addWidget(wrapped(tr("%1: declared off").arg(qs(source)), "caption"));
+    } else if (isolation.state != Isolation::Live) {
+        auto* button = new QPushButton(isolation.meter_pending ? tr("Meter still right on a known voltage") : tr("Meter right on a known voltage"));
+        button->setObjectName(u"meterProven"_s);
+        connect(button, &QPushButton::clicked, this, [this] { m_session.meterProven(); });
+        layout.addWidget(button, 0, Qt::AlignLeft);
+    }
+}
+
+void ProcedureView::fillChecks(QVBoxLayout& layout, const StepView& view)
+{
+    auto& state = m_checks[view.step.id];
+    state.resize(view.step.checks.size());
+    for (std::size_t i = 0; i < view.step.checks.size(); ++i) {
+        auto* box = new QCheckBox(qs(view.step.checks[i]));
+        box->setChecked(state[i]);
+        connect(box, &QCheckBox::toggled, this, [this, id = view.step.id, i](bool on) { m_checks[id][i] = on; });
+        layout.addWidget(box);
+    }
+}
+
+void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
+{
+    const Colours& c = m_look.colours();
+    for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
+        const Asked& asked = view.step.asks[i];
+        QString text = u"<b>%1</b>"_s.arg(qs(asked.point).toHtmlEscaped());
+        if (asked.load_a)
+            text += tr(" at %1").arg(qs(formatValue(*asked.load_a, Quantity::Current)));
+        if (const QString window = windowText(asked); !window.isEmpty())
+            text += u" <span style='color:%1'><b>%2</b></span>"_s.arg(c.planned.name(), window);
+        text += u"<br><span style='color:%1'>%2</span>"_s.arg(c.softInk.name(), qs(asked.because).toHtmlEscaped());
+        if (const auto& reading = view.readings[i]) {
+            const Verdict verdict = reading->judgement.verdict;
+            text += u"<br><span style='color:%1'><b>%2 ± %3</b></span> <span style='color:%4'><b>%5</b></span>"_s.arg(
+                c.measured.name(), qs(asked.quantity == Quantity::Voltage ? formatVolts(reading->value) : formatValue(reading->value, asked.quantity)),
+                qs(formatValue(reading->u, asked.quantity, 2)), c.verdict(verdict).name(), verdictWord(verdict));
+            if (reading->judgement.meter_too_coarse)
+                text += tr(" (the meter is too coarse for this window)");
+        }
+        auto* label = wrapped(text);
+        label->setTextFormat(Qt::RichText);
+        layout.addWidget(label);
+    }
+    if (!view.step.asks.empty()) {
+        auto* log = new QPushButton(tr("Log %1 ( / )").arg(qs(view.step.asks.front().point)));
+        connect(log, &QPushButton::clicked, this, [this, point = qs(view.step.asks.front().point)] { Q_EMIT logWanted(point + u' '); });
+        layout.addWidget(log, 0, Qt::AlignLeft);
+    }
+}
+
+void ProcedureView::fillDiagnosis(QVBoxLayout& layout)
+{
+    const auto& diagnosis = m_session.evaluation().diagnosis;
+    if (!diagnosis || diagnosis->verdict == DiagnosisVerdict::AsPlanned)
+        return;
+    const Colours& c = m_look.colours();
+    static const char* const names[] = {QT_TR_NOOP("as planned"), QT_TR_NOOP("open"), QT_TR_NOOP("shorted"), QT_TR_NOOP("ten times too large"),
+                                        QT_TR_NOOP("ten times too small"), QT_TR_NOOP("across the other leg"), QT_TR_NOOP("another reference fitted")};
+    QString html = tr("<p><b>%1 is not what the plan gives. Isolate. Single faults that explain it:</b></p>").arg(qs(m_session.evaluation().diagnosed_reading));
+    if (diagnosis->verdict == DiagnosisVerdict::Unexplained)
+        html = tr("<p><b>No single fault explains %1. Nearest:</b></p>").arg(qs(m_session.evaluation().diagnosed_reading));
+    html += u"<table cellspacing=0 cellpadding=3><tr style='color:%1'><td></td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(c.softInk.name(), tr("would read"), tr("top, dead"), tr("bottom, dead"));
+    for (const FaultHypothesis& h : diagnosis->hypotheses) {
+        if (!h.explains && diagnosis->verdict != DiagnosisVerdict::Unexplained)
+            continue;
+        const QString fault = tr(names[static_cast<int>(h.fault)]);
+        const auto ohms = [](const std::optional<double>& v) { return v ? qs(formatOhms(std::round(*v))) : tr("open"); };
+        html += u"<tr><td>%1</td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(h.part ? qs(*h.part) + u' ' + fault : fault, h.v ? qs(formatVolts(*h.v)) : tr("runs away"), ohms(h.top_ohm), ohms(h.bottom_ohm));
+    }
+    html += u"</table>"_s;
+    auto* label = wrapped(html);
+    label->setTextFormat(Qt::RichText);
+    label->setObjectName(u"diagnosis"_s);
+    layout.addWidget(label);
+}
+
+void ProcedureView::showStep()
+{
+    const StepView* view = current();
+    if (view == nullptr)
+        return;
+    m_signature = (view->status == StepStatus::Done ? u"done "_s : QString()) + signature(*view);
+    auto* page = new QWidget;
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(m_look.px(6), m_look.px(4), m_look.px(8), m_look.px(4));
+    layout->setSpacing(m_look.px(9));
+    layout->addWidget(wrapped(qs(view->step.title), "title"));
+    if (!view->step.detail.empty())
+        layout->addWidget(wrapped(qs(view->step.detail)));
+    fillCautions(*layout, *view);
+    fillSources(*layout, *view);
+    m_countdown = nullptr;
+    if (view->step.wait_s) {
+        m_countdown = wrapped({});
+        layout->addWidget(m_countdown);
+        if (!m_waits.contains(view->step.id)) {
+            auto* start = new QPushButton(tr("Start %1").arg(qs(formatDuration(*view->step.wait_s))));
+            connect(start, &QPushButton::clicked, this, [this, id = view->step.id, s = *view->step.wait_s] {
+                m_waits[id] = m_session.now() + s;
+                showStep();
+            });
+            layout->addWidget(start, 0, Qt::AlignLeft);
+        }
+    }
+    fillChecks(*layout, *view);
+    fillReadings(*layout, *view);
+    if (view->step.stage == Stage::BringUp)
+        fillDiagnosis(*layout);
+    m_tick = new QPushButton(view->status == StepStatus::Done ? tr("Done") : view->step.kind == StepKind::Power ? tr("Power on") : tr("Done (Enter)"));
+    m_tick->setObjectName(u"tick"_s);
+    m_tick->setProperty("main", true);
+    m_tick->setEnabled(view->status != StepStatus::Done);
+    connect(m_tick, &QPushButton::clicked, this, [this] { tickCurrent(); });
+    m_refusal = wrapped(view->status == StepStatus::Done ? QString() : qs(view->refusal), "problem");
+    m_tick->setVisible(view->refusal.empty() || view->status == StepStatus::Done);
+    layout->addWidget(m_tick, 0, Qt::AlignLeft);
+    layout->addWidget(m_refusal);
+    layout->addStretch();
+    m_area->setWidget(page); // deletes the old one
+    showCountdown();
+}
+
+void ProcedureView::showCountdown()
+{
+    const StepView* view = current();
+    if (m_countdown == nullptr || view == nullptr || !m_waits.contains(view->step.id))
+        return;
+    const double left = m_waits[view->step.id] - m_session.now();
+    m_countdown->setText(u"<b>%1</b>"_s.arg(left > 0 ? qs(formatDuration(left)) : tr("measure now")));
+}
+
+} // namespace offshoot::ui

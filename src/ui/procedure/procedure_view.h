@@ -1,0 +1,94 @@
+// The steps of one stage: the list at the left, the step at hand at the right with its cautions, checks, the
+// reading it asks for and, when a reading breaks, the faults that explain it.
+#pragma once
+
+#include "ui/session.h"
+#include "ui/look.h"
+
+#include <QAbstractListModel>
+#include <QListView>
+#include <QStyledItemDelegate>
+#include <QWidget>
+
+#include <map>
+
+class QLabel;
+class QScrollArea;
+class QPushButton;
+
+namespace offshoot::ui {
+
+QString stepKindWord(StepKind kind);
+/// "27.3 to 27.9 V", "below 10 V", or empty.
+QString windowText(const Asked& asked);
+
+class StepModel : public QAbstractListModel
+{
+    Q_OBJECT
+
+public:
+    StepModel(Stage stage, JobSession& session, QObject* parent = nullptr);
+    int rowCount(const QModelIndex& parent = {}) const override;
+    QVariant data(const QModelIndex& index, int role) const override;
+    const StepView& at(int i) const { return m_steps.at(static_cast<std::size_t>(i)); }
+    int firstOpen() const;
+
+private:
+    void take();
+    Stage m_stage;
+    JobSession& m_session;
+    std::vector<StepView> m_steps;
+};
+
+class StepDelegate : public QStyledItemDelegate
+{
+    Q_OBJECT
+
+public:
+    StepDelegate(const StepModel& model, Look& look, QObject* parent);
+    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+
+private:
+    const StepModel& m_model;
+    Look& m_look;
+};
+
+class ProcedureView : public QWidget
+{
+    Q_OBJECT
+
+public:
+    ProcedureView(Stage stage, JobSession& session, Look& look, QWidget* parent = nullptr);
+    /// Ticks the step at hand, with its checks as they stand.
+    bool tickCurrent();
+    const StepView* current() const;
+
+Q_SIGNALS:
+    void logWanted(const QString& begin);
+
+private:
+    void follow();
+    void showStep();
+    QString signature(const StepView& view) const;
+    void fillCautions(class QVBoxLayout& layout, const StepView& view);
+    void fillSources(QVBoxLayout& layout, const StepView& view);
+    void fillChecks(QVBoxLayout& layout, const StepView& view);
+    void fillReadings(QVBoxLayout& layout, const StepView& view);
+    void fillDiagnosis(QVBoxLayout& layout);
+    void showCountdown();
+
+    JobSession& m_session;
+    Look& m_look;
+    StepModel* m_model;
+    QListView* m_list;
+    QScrollArea* m_area;
+    QPushButton* m_tick = nullptr;
+    QLabel* m_refusal = nullptr;
+    QLabel* m_countdown = nullptr;
+    QString m_signature;
+    std::map<std::string, std::vector<bool>> m_checks;
+    std::map<std::string, double> m_waits; ///< step id → when its countdown ends
+};
+
+} // namespace offshoot::ui

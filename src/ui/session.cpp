@@ -1,0 +1,307 @@
+#include "ui/session.h"
+
+#include "ui/look.h"
+
+#include <algorithm>
+
+namespace offshoot::ui {
+
+namespace {
+
+/// The editable part before and after; the log is never part of it.
+class EditCommand : public QUndoCommand
+{
+public:
+    EditCommand(JobSession& session, const QString& what, Job before, Job after, int mergeKey)
+        : QUndoCommand(what)
+        , m_session(session)
+        , m_before(std::move(before))
+        , m_after(std::move(after))
+        , m_mergeKey(mergeKey)
+    {
+        m_before.log.clear();
+        m_after.log.clear();
+    }
+    void undo() override { m_session.restore(m_before); }
+    void redo() override { m_session.restore(m_after); }
+    int id() const override { return m_mergeKey; }
+    bool mergeWith(const QUndoCommand* other) override
+    {
+        m_after = static_cast<const EditCommand*>(other)->m_after;
+        if (sameEdits(m_before, m_after))
+            setObsolete(true);
+        return true;
+    }
+
+private:
+    JobSession& m_session;
+    Job m_before;
+    Job m_after;
+    int m_mergeKey;
+};
+
+} // namespace
+
+JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* parent)
+    : QObject(parent)
+    , m_store(std::move(store))
+    , m_nowS(std::move(now_s))
+    , m_job(m_store.loaded())
+{
+    opened();
+    m_unsaved = m_store.recovered();
+    refresh();
+    constexpr int second_ms = 1000;
+    m_clock.setInterval(second_ms);
+    connect(&m_clock, &QTimer::timeout, this, [this] {
+        // Only the countdown of the isolation state depends on the time.
+        if (m_evaluation.isolation.state != Isolation::Live)
+            refresh();
+    });
+    m_clock.start();
+}
+
+/// A job that is opened counts as live until the person declares otherwise.
+void JobSession::opened()
+{
+    if (m_store.readOnly())
+        return;
+    if (!m_job.log.empty())
+        append({.id = "", .time_s = 0, .kind = LogKind::Opened});
+    noteModel();
+    m_unsaved = false;
+}
+
+void JobSession::refresh()
+{
+    m_evaluation = evaluate(job(), m_nowS());
+    Q_EMIT changed();
+}
+
+void JobSession::edit(const QString& what, const std::function<void(Job&)>& change, int mergeKey)
+{
+    m_preview.reset();
+    Job next = m_job;
+    change(next);
+    if (sameEdits(next, m_job))
+        return refresh();
+    if (m_store.readOnly()) {
+        Q_EMIT problem(tr("This job is open in another window: here it can only be read."));
+        return refresh();
+    }
+    m_undo.push(new EditCommand(*this, what, m_job, std::move(next), mergeKey));
+}
+
+void JobSession::restore(const Job& edits)
+{
+    Job next = edits;
+    next.log = m_job.log;
+    next.revision = m_job.revision + 1;
+    applyEdits(std::move(next));
+}
+
+void JobSession::applyEdits(Job next)
+{
+    m_preview.reset();
+    m_job = std::move(next);
+    m_unsaved = true;
+    try {
+        m_store.noteEdits(m_job);
+    } catch (const StoreError& error) {
+        Q_EMIT problem(QString::fromUtf8(error.what()));
+    }
+    noteModel();
+    refresh();
+}
+
+/// Sources and reservoirs that appear or go are log entries: the isolation state depends on them.
+void JobSession::noteModel()
+{
+    const EnergyModel model = energyModel(m_job);
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Model};
+    entry.sources = model.sources;
+    for (const Reservoir& reservoir : model.reservoirs)
+        entry.reservoirs.push_back(reservoir.point);
+    const auto last = std::find_if(m_job.log.rbegin(), m_job.log.rend(),
+                                   [](const LogEntry& e) { return e.kind == LogKind::Model; });
+    if (last == m_job.log.rend() || last->sources != entry.sources || last->reservoirs != entry.reservoirs)
+        append(std::move(entry));
+}
+
+void JobSession::preview(const std::function<void(Job&)>& change)
+{
+    Job next = m_job;
+    change(next);
+    m_preview = std::move(next);
+    refresh();
+}
+
+void JobSession::clearPreview()
+{
+    if (!m_preview)
+        return;
+    m_preview.reset();
+    refresh();
+}
+
+bool JobSession::append(LogEntry entry)
+{
+    entry.id = nextLogId(m_job);
+    entry.time_s = m_nowS();
+    try {
+        m_store.append(entry);
+    } catch (const StoreError& error) {
+        Q_EMIT problem(QString::fromUtf8(error.what()));
+        return false;
+    }
+    m_job.log.push_back(std::move(entry));
+    m_unsaved = true;
+    return true;
+}
+
+ReadingStage JobSession::readingStage(const LogEntry& entry) const
+{
+    for (const StepView& view : m_evaluation.steps) {
+        if (entry.step == view.step.id)
+            return view.step.reading_stage;
+        if (view.step.id == "change.fit" && view.status == StepStatus::Open && !entry.step)
+            return ReadingStage::Found;
+    }
+    return ReadingStage::Measured;
+}
+
+bool JobSession::log(LogEntry entry)
+{
+    clearPreview();
+    entry.isolation = m_evaluation.isolation.state;
+    if (entry.kind == LogKind::Reading) {
+        entry.stage = readingStage(entry);
+        m_lastPoint = *entry.point;
+    }
+    const LogKind kind = entry.kind;
+    const std::optional<std::string> step = entry.step;
+    if (!append(std::move(entry)))
+        return false;
+    refresh();
+    if (kind == LogKind::SourceOff && m_evaluation.isolation.state != Isolation::Live)
+        autoTick(StepKind::Isolate);
+    if (m_evaluation.isolation.state == Isolation::ProvenDead && (kind == LogKind::MeterProven))
+        autoTick(StepKind::Prove);
+    // A reading that answers everything its step asks ticks the step.
+    for (const StepView& view : m_evaluation.steps)
+        if (step && view.step.id == *step && view.status != StepStatus::Done && view.refusal.empty() &&
+            view.step.kind != StepKind::Prove) {
+            tick(view.step.id);
+            break;
+        }
+    return true;
+}
+
+/// The first open step of this kind, when everything before it is done.
+void JobSession::autoTick(StepKind kind)
+{
+    for (const StepView& view : m_evaluation.steps)
+        if (view.step.kind == kind && view.status != StepStatus::Done) {
+            tick(view.step.id);
+            return;
+        }
+}
+
+bool JobSession::declareOff(const QString& source)
+{
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::SourceOff};
+    entry.text = source.toStdString();
+    return log(std::move(entry));
+}
+
+bool JobSession::declareLive()
+{
+    return log({.id = "", .time_s = 0, .kind = LogKind::Live});
+}
+
+bool JobSession::meterProven()
+{
+    return log({.id = "", .time_s = 0, .kind = LogKind::MeterProven});
+}
+
+bool JobSession::note(const QString& text)
+{
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Note};
+    entry.text = text.toStdString();
+    return log(std::move(entry));
+}
+
+bool JobSession::strike(const QString& id)
+{
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Strike};
+    entry.text = id.toStdString();
+    return log(std::move(entry));
+}
+
+bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
+{
+    const auto view = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),
+                                   [&](const StepView& v) { return v.step.id == id; });
+    if (view == m_evaluation.steps.end())
+        return false;
+    const bool every_check = view->step.checks.empty() ||
+                             (checks.size() == view->step.checks.size() && std::find(checks.begin(), checks.end(), false) == checks.end());
+    if (!view->refusal.empty() || !every_check) {
+        Q_EMIT problem(view->refusal.empty() ? tr("Tick every pre-power check first.") : qs(view->refusal));
+        return false;
+    }
+    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Tick};
+    entry.step = id;
+    entry.text = view->step.fingerprint();
+    entry.isolation = m_evaluation.isolation.state;
+    const bool power = view->step.kind == StepKind::Power;
+    if (!append(std::move(entry)) || (power && !append({.id = "", .time_s = 0, .kind = LogKind::Live})))
+        return false;
+    refresh();
+    return true;
+}
+
+bool JobSession::signOff()
+{
+    if (!m_evaluation.blocks.empty()) {
+        Q_EMIT problem(qs(m_evaluation.blocks.front()));
+        return false;
+    }
+    return log({.id = "", .time_s = 0, .kind = LogKind::SignedOff});
+}
+
+void JobSession::select(Station station)
+{
+    if (m_selected == station)
+        return;
+    m_selected = station;
+    Q_EMIT selectionChanged();
+}
+
+bool JobSession::save()
+{
+    try {
+        m_store.save(m_job);
+        m_unsaved = false;
+        refresh();
+        return true;
+    } catch (const StoreError& error) {
+        Q_EMIT problem(QString::fromUtf8(error.what()));
+        return false;
+    }
+}
+
+bool JobSession::saveAs(const QString& path)
+{
+    try {
+        m_store.saveAs(m_job, path);
+        m_unsaved = false;
+        refresh();
+        return true;
+    } catch (const StoreError& error) {
+        Q_EMIT problem(QString::fromUtf8(error.what()));
+        return false;
+    }
+}
+
+} // namespace offshoot::ui

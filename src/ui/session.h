@@ -1,0 +1,86 @@
+// One open job between the store and the views: edits with undo, log entries, selection, the evaluation.
+#pragma once
+
+#include "core/job/evaluation.h"
+#include "core/job/log_line.h"
+#include "store/job_store.h"
+
+#include <QObject>
+#include <QTimer>
+#include <QUndoStack>
+
+#include <functional>
+#include <optional>
+
+namespace offshoot::ui {
+
+class JobSession : public QObject
+{
+    Q_OBJECT
+
+public:
+    /// `now_s` gives the time in seconds since 1970; tests and the screenshots bring their own.
+    JobSession(JobStore store, std::function<double()> now_s, QObject* parent = nullptr);
+
+    const Job& job() const { return m_preview ? *m_preview : m_job; }
+    const Evaluation& evaluation() const { return m_evaluation; }
+    const JobStore& store() const { return m_store; }
+    QUndoStack& undoStack() { return m_undo; }
+    bool unsaved() const { return m_unsaved; }
+    double now() const { return m_nowS(); }
+
+    /// Changes the editable part of the job, undoably. Edits with the same merge key in a row are one step.
+    void edit(const QString& what, const std::function<void(Job&)>& change, int mergeKey = -1);
+    /// Shows the job as it would be; nothing until the next edit or clearPreview().
+    void preview(const std::function<void(Job&)>& change);
+    void clearPreview();
+
+    // Log entries: on disk before they show. False (and problem() is emitted) when that failed.
+    bool log(LogEntry entry);
+    bool declareOff(const QString& source);
+    bool declareLive();
+    bool meterProven();
+    bool note(const QString& text);
+    bool strike(const QString& id);
+    /// Ticks a step; refused with the reason when the step or the isolation state does not allow it.
+    bool tick(const std::string& step, const std::vector<bool>& checks = {});
+    bool signOff();
+
+    void select(Station station);
+    Station selected() const { return m_selected; }
+    const std::string& lastPoint() const { return m_lastPoint; }
+
+    bool save();
+    bool saveAs(const QString& path);
+
+    /// Replays what an undo command holds.
+    void restore(const Job& edits);
+
+Q_SIGNALS:
+    void changed();
+    void selectionChanged();
+    /// Something the person asked for could not be done; the text says why and what to do.
+    void problem(const QString& text);
+
+private:
+    void opened();
+    void refresh();
+    void applyEdits(Job next);
+    bool append(LogEntry entry);
+    void autoTick(StepKind kind);
+    void noteModel();
+    ReadingStage readingStage(const LogEntry& entry) const;
+
+    JobStore m_store;
+    std::function<double()> m_nowS;
+    Job m_job;
+    std::optional<Job> m_preview;
+    Evaluation m_evaluation;
+    QUndoStack m_undo;
+    QTimer m_clock;
+    Station m_selected = Station::Feedback;
+    std::string m_lastPoint;
+    bool m_unsaved = false;
+};
+
+} // namespace offshoot::ui

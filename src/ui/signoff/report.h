@@ -1,0 +1,20 @@
+// The report of a job as HTML, and the label for its case as SVG. Pure text from job and evaluation.
+#pragma once
+
+#include "core/job/evaluation.h"
+
+#include <QString>
+
+namespace offshoot::ui {
+
+/// A whole HTML document: need, found, change, readings, verdicts, parts used, cautions. Says on top when the job
+/// is not signed off.
+QString reportHtml(const Job& job, const Evaluation& evaluation);
+/// Found, planned and measured side by side, as an HTML table.
+QString comparisonHtml(const Job& job, const Evaluation& evaluation);
+/// A label of 70 × 36 mm at true scale.
+QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
+/// Writes the report as PDF, with "not signed off" on every page when it is not. Throws StoreError.
+void writeReportPdf(const QString& path, const Job& job, const Evaluation& evaluation);
+
+} // namespace offshoot::ui

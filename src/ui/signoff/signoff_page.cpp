@@ -1,0 +1,113 @@
+#include "ui/signoff/signoff_page.h"
+
+#include "ui/paint/marks.h"
+#include "ui/signoff/report.h"
+
+#include <QButtonGroup>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QScrollArea>
+#include <QStackedWidget>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_steps(new ProcedureView(Stage::SignOff, session, look))
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(look.px(20), look.px(10), look.px(14), look.px(6));
+    auto* head = new QHBoxLayout;
+    auto* title = new QLabel(tr("Is it what was wanted?"));
+    title->setProperty("role", u"title"_s);
+    head->addWidget(title);
+    head->addStretch();
+    auto* stack = new QStackedWidget;
+    auto* group = new QButtonGroup(this);
+    const QString names[] = {tr("Before and after"), tr("Last steps")};
+    for (int i = 0; i < 2; ++i) {
+        auto* button = new QPushButton(names[i]);
+        button->setCheckable(true);
+        button->setChecked(i == 0);
+        group->addButton(button, i);
+        head->addWidget(button);
+        m_tabs.push_back(button);
+    }
+    connect(group, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
+    layout->addLayout(head);
+    layout->addWidget(stack, 1);
+    stack->addWidget(compare());
+    stack->addWidget(m_steps);
+}
+
+void SignOffPage::showSteps(bool steps)
+{
+    m_tabs[steps ? 1 : 0]->click();
+}
+
+QWidget* SignOffPage::compare()
+{
+    auto* box = new QWidget;
+    auto* layout = new QVBoxLayout(box);
+    layout->setContentsMargins(0, m_look.px(8), 0, 0);
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    auto* says = new QLabel;
+    says->setTextFormat(Qt::RichText);
+    says->setWordWrap(true);
+    says->setAlignment(Qt::AlignTop);
+    area->setWidget(says);
+    layout->addWidget(area, 1);
+    auto* buttons = new QHBoxLayout;
+    auto* sign = new QPushButton(tr("Sign off"));
+    sign->setObjectName(u"signOff"_s);
+    sign->setProperty("main", true);
+    connect(sign, &QPushButton::clicked, this, [this] { m_session.signOff(); });
+    buttons->addWidget(sign);
+    const std::pair<QString, QString> exports[] = {{u"pdf"_s, tr("Report PDF…")}, {u"html"_s, tr("Report HTML…")}, {u"svg"_s, tr("Label SVG…")}};
+    for (const auto& [kind, text] : exports) {
+        auto* button = new QPushButton(text);
+        connect(button, &QPushButton::clicked, this, [this, k = kind] { Q_EMIT exportWanted(k); });
+        buttons->addWidget(button);
+    }
+    auto* next = new QPushButton(tr("Same change on another unit"));
+    connect(next, &QPushButton::clicked, this, &SignOffPage::nextUnitWanted);
+    buttons->addWidget(next);
+    buttons->addStretch();
+    layout->addLayout(buttons);
+    const auto show = [=, this] {
+        const Evaluation& e = m_session.evaluation();
+        const Colours& c = m_look.colours();
+        QString table = comparisonHtml(m_session.job(), e);
+        // The report is always on paper; on the dark look its inks change with the ground.
+        const Colours& paper = lightColours();
+        const std::pair<QColor, QColor> inks[] = {{paper.found, c.found}, {paper.planned, c.planned}, {paper.measured, c.measured}, {paper.fits, c.fits}, {paper.tight, c.tight}, {paper.breaks, c.breaks}};
+        for (const auto& [from, to] : inks)
+            table.replace(from.name(), to.name());
+        QString html = table;
+        if (e.signed_off)
+            html += u"<p><b style='color:%1'>● %2</b></p>"_s.arg(c.fits.name(), tr("Signed off."));
+        else if (e.blocks.empty())
+            html += u"<p>%1</p>"_s.arg(tr("Nothing is open: it can be signed off."));
+        else {
+            html += u"<p><b>%1</b></p><ul>"_s.arg(tr("Before it can be signed off:"));
+            for (const std::string& block : e.blocks)
+                html += u"<li>%1</li>"_s.arg(qs(block).toHtmlEscaped());
+            html += u"</ul><p style='color:%1'>%2</p>"_s.arg(c.softInk.name(), tr("A report of an unsigned job says so on every page."));
+        }
+        says->setText(html);
+        sign->setEnabled(e.blocks.empty() && !e.signed_off);
+    };
+    connect(&m_session, &JobSession::changed, says, show);
+    connect(&m_look, &Look::changed, says, show);
+    show();
+    return box;
+}
+
+} // namespace offshoot::ui

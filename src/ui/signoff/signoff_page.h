@@ -1,0 +1,35 @@
+// Sign-off: the last steps, found/planned/measured side by side, what is open, the exports, the next unit.
+#pragma once
+
+#include "ui/procedure/procedure_view.h"
+#include "ui/session.h"
+#include "ui/look.h"
+
+#include <QAbstractButton>
+#include <QWidget>
+
+namespace offshoot::ui {
+
+class SignOffPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    SignOffPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    ProcedureView& steps() { return *m_steps; }
+    void showSteps(bool steps);
+
+Q_SIGNALS:
+    void exportWanted(const QString& kind); ///< "pdf", "html", "svg"
+    void nextUnitWanted();
+
+private:
+    QWidget* compare();
+
+    JobSession& m_session;
+    Look& m_look;
+    ProcedureView* m_steps;
+    std::vector<QAbstractButton*> m_tabs;
+};
+
+} // namespace offshoot::ui
