@@ -106,7 +106,7 @@ int Look::px(double length) const
 
 QFont Look::font(double pixels, bool bold) const
 {
-    QFont font(u"B612"_s);
+    QFont font(u"Offshoot B612"_s);
     font.setPixelSize(px(pixels));
     font.setBold(bold);
     return font;
@@ -116,7 +116,7 @@ QString Look::styleSheet() const
 {
     const Colours& c = colours();
     const auto rules = uR"(
-QWidget { color: %INK; font-family: "B612"; font-size: %TEXTpx; }
+QWidget { color: %INK; font-family: "Offshoot B612"; font-size: %TEXTpx; }
 QMainWindow, QDialog { background: %PAPER; }
 QToolTip { background: %BAR; color: %BARTEXT; border: 0; padding: 4px; }
 QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser { background: %SHEET; color: %INK; border: 1px solid %HAIR; border-radius: 4px; padding: 3px 8px; selection-background-color: %PLANNED; selection-color: %SHEET; }
@@ -158,8 +158,8 @@ QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
 
 void loadFonts()
 {
-    QFontDatabase::addApplicationFont(u":/fonts/B612-Regular.otf"_s);
-    QFontDatabase::addApplicationFont(u":/fonts/B612-Bold.otf"_s);
+    QFontDatabase::addApplicationFont(u":/fonts/OffshootB612-Regular.otf"_s);
+    QFontDatabase::addApplicationFont(u":/fonts/OffshootB612-Bold.otf"_s);
 }
 
 } // namespace offshoot::ui

@@ -35,7 +35,7 @@ std::string needLine(const Job& job)
         return "What does the load want? Start with the need.";
     const double half = (need.target->max_v - need.target->min_v) / 2;
     const bool centred = std::abs((need.target->max_v + need.target->min_v) / 2 - need.target->v) < 1e-6 * need.target->v;
-    std::string line = formatVolts(need.target->v) +
+    std::string line = significant(need.target->v, 4) + " V" +
                        (centred ? " ±" + significant(half, 2) + " V"
                                 : " (" + significant(need.target->min_v, 4) + " to " + significant(need.target->max_v, 4) + ")");
     if (need.current_a)
@@ -142,10 +142,14 @@ void Evaluator::evaluatePlan()
     const DividerSolveInput in = solveInput();
     DividerSolveResult solved = dividerSolve(in);
     m_e.exact = solved.exact;
-    if (solved.options.size() > most_candidates)
-        solved.options.erase(solved.options.begin() + most_candidates, solved.options.end());
-    for (DividerOption& option : solved.options)
-        m_e.candidates.push_back(candidateOf(std::move(option)));
+    for (DividerOption& option : solved.options) {
+        // The same ohms from coarser parts come later in the order and add nothing to choose from.
+        const bool known = std::any_of(m_e.candidates.begin(), m_e.candidates.end(), [&](const Candidate& c) {
+            return c.option.method == option.method && c.option.shape == option.shape && c.option.parts_ohm == option.parts_ohm;
+        });
+        if (!known && m_e.candidates.size() < most_candidates)
+            m_e.candidates.push_back(candidateOf(std::move(option)));
+    }
 
     if (const auto& chosen = m_job.plan.chosen) {
         m_e.planned = candidateOf(evaluateOption(in, chosen->method, chosen->network, chosen->parts));

@@ -85,7 +85,11 @@ private:
                 continue;
             if (after_change && entry.stage == ReadingStage::Found)
                 continue;
-            text = entry.quantity == Quantity::Voltage ? volts(*entry.value) : formatValue(*entry.value, *entry.quantity);
+            text = entry.quantity == Quantity::Voltage      ? volts(*entry.value)
+                   : entry.quantity == Quantity::Resistance ? formatOhms(*entry.value)
+                                                            : formatValue(*entry.value, *entry.quantity);
+            if (!isolation && entry.quantity == Quantity::Voltage && entry.isolation != Isolation::Live)
+                text += " dead";
         }
         return text;
     }
@@ -178,7 +182,7 @@ void Stations::setPower(std::vector<StationView>& views) const
     const double out_w = v * i_a;
     const double input_w = out_w / m_job.found.efficiency.value_or(0.8);
     const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
-    lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "switch and core");
+    lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "losses");
     double power_w = input_w;
     for (StationView& view : views) {
         if (view.station == Station::Feedback)

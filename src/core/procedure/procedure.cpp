@@ -238,7 +238,7 @@ void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
                    lamp,
                    load + ", polarity checked",
                    "Meter on volts DC, range above " +
-                       formatVolts(1.2 * std::max(m_rail.v_v.value_or(0), m_predictions.planned ? m_predictions.planned->max_v : 0)) +
+                       formatVolts(1.2 * std::max(m_rail.v_v.value_or(0), m_job.need.target ? m_job.need.target->max_v : 0)) +
                        ", leads in the volts sockets",
                    "One hand behind the back, and somebody knows"};
     if (earthed())

@@ -123,8 +123,10 @@ TextField::TextField(const QString& what, std::function<std::string(const Job&)>
     setObjectName(what);
     setMaxLength(900);
     const auto show = [this, get, &session] {
-        if (!isModified())
-            setText(qs(get(session.job())));
+        if (isModified())
+            return;
+        setText(qs(get(session.job())));
+        setCursorPosition(0);
     };
     connect(this, &QLineEdit::editingFinished, this, [this, what, set, &session] {
         if (!isModified())

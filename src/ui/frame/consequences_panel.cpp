@@ -22,7 +22,17 @@ QString shown(double value, std::optional<Quantity> unit)
 {
     if (!unit)
         return qs(significant(value, 3));
-    return qs(*unit == Quantity::Voltage ? formatVolts(value) : formatValue(value, *unit));
+    return *unit == Quantity::Voltage ? qs(significant(value, 4)) + u" V"_s : qs(formatValue(value, *unit));
+}
+
+/// The planned figure without its unit where the limit has the same one.
+QString shownOf(double planned, double limit, std::optional<Quantity> unit)
+{
+    QString first = shown(planned, unit);
+    const QString second = shown(limit, unit);
+    if (first.section(u' ', 1) == second.section(u' ', 1))
+        first = first.section(u' ', 0, 0);
+    return ConsequencesPanel::tr("%1 of %2").arg(first, second);
 }
 
 } // namespace
@@ -31,7 +41,7 @@ QString figureOf(const ConsequenceRow& row)
 {
     const auto unit = rowInfo(row.id).unit;
     if (row.planned && row.limit)
-        return ConsequencesPanel::tr("%1 of %2").arg(shown(*row.planned, unit), shown(*row.limit, unit));
+        return shownOf(*row.planned, *row.limit, unit);
     if (row.planned)
         return ConsequencesPanel::tr("%1, limit not read").arg(shown(*row.planned, unit));
     return row.verdict == Verdict::Unknown ? ConsequencesPanel::tr("not read") : QString();
@@ -220,6 +230,7 @@ void ConsequencesPanel::setFolded(bool folded)
 {
     m_folded = folded;
     m_delegate->setFolded(folded);
+    m_list->setVerticalScrollBarPolicy(folded ? Qt::ScrollBarAlwaysOff : Qt::ScrollBarAsNeeded);
     m_title->setVisible(!folded);
     m_order->setVisible(!folded);
     layout()->setContentsMargins(m_look.px(folded ? 4 : 14), m_look.px(12), m_look.px(folded ? 4 : 10), m_look.px(8));

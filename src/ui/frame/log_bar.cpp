@@ -42,7 +42,7 @@ QSize LogBar::sizeHint() const
 
 void LogBar::layoutEntry()
 {
-    m_entry->setGeometry(m_look.px(16), m_look.px(8), width() / 4, height() - m_look.px(16));
+    m_entry->setGeometry(m_look.px(16), m_look.px(8), width() * 33 / 100, height() - m_look.px(16));
     m_entry->setStyleSheet(u"QLineEdit { border: 0; border-radius: 4px; background: %1; color: %2; font-weight: bold; }"_s.arg(
         m_look.colours().sheet.name(), m_look.colours().ink.name()));
     update();

@@ -123,7 +123,7 @@ void MainWindow::buildLayout()
     connect(m_consequences, &ConsequencesPanel::unfoldWanted, this, [this] {
         m_foldedByHand = false;
         m_consequences->setFolded(false);
-        m_consequences->setFixedWidth(m_look->px(330));
+        m_consequences->setFixedWidth(m_look->px(342));
     });
     for (ProcedureView* view : {m_change, m_bringUp, &m_found->steps(), &m_signOff->steps()})
         connect(view, &ProcedureView::logWanted, this, &MainWindow::beginLog);
@@ -224,7 +224,7 @@ void MainWindow::buildViewActions()
     action(tr("Fold or unfold the consequences"), Qt::CTRL | Qt::Key_E, [this] {
         m_foldedByHand = !m_consequences->folded();
         m_consequences->setFolded(m_foldedByHand);
-        m_consequences->setFixedWidth(m_look->px(m_foldedByHand ? 40 : 330));
+        m_consequences->setFixedWidth(m_look->px(m_foldedByHand ? 40 : 342));
     });
 }
 
@@ -245,7 +245,7 @@ void MainWindow::applyLook()
     m_pages->setStyleSheet(u"#workspace { background: %1; }"_s.arg(c.sheet.name()));
     m_pages->setAttribute(Qt::WA_StyledBackground);
     m_message->setStyleSheet(u"QLabel { background: %1; color: %2; padding: 6px 20px; border-top: 1px solid %3; }"_s.arg(c.selection.name(), c.ink.name(), c.hairline.name()));
-    m_rail->setFixedWidth(m_look->px(124));
+    m_rail->setFixedWidth(m_look->px(116));
     m_header->setFixedHeight(m_look->px(60));
     m_path->setFixedHeight(m_path->sizeHint().height());
     m_log->setFixedHeight(m_look->px(48));
@@ -260,7 +260,7 @@ void MainWindow::resizeEvent(QResizeEvent* event)
     constexpr int narrow = 1160;
     const bool fold = width() < m_look->px(narrow) || m_foldedByHand;
     m_consequences->setFolded(fold);
-    m_consequences->setFixedWidth(m_look->px(fold ? 40 : 330));
+    m_consequences->setFixedWidth(m_look->px(fold ? 40 : 342));
     if (m_bench != nullptr)
         m_bench->setGeometry(rect());
 }
@@ -292,6 +292,7 @@ void MainWindow::showStage(Stage stage)
     m_rail->show(stage);
     say({});
     m_pages->setCurrentIndex(static_cast<int>(stage));
+    m_pages->currentWidget()->setFocus();
 }
 
 void MainWindow::setBench(bool on)

@@ -27,7 +27,7 @@ constexpr double ribbon_h = 44;
 constexpr double loop_y = 122;
 constexpr double measured_y = 150;
 constexpr double path_h = 176;
-constexpr double names_w = 76;
+constexpr double names_w = 70;
 constexpr double least_column = 90;
 
 /// What may share a column, in the order in which it does when space gets short.
@@ -113,11 +113,11 @@ QRectF PowerPath::feedbackBox() const
     double right = 0;
     for (const Column& column : all) {
         if (std::count(column.stations.begin(), column.stations.end(), Station::Converter) > 0)
-            left = column.box.center().x();
+            left = column.box.center().x() - m_look.px(34);
         if (std::count(column.stations.begin(), column.stations.end(), Station::Smoothing) > 0)
-            right = column.box.center().x();
+            right = column.box.center().x() - m_look.px(36);
     }
-    const double w = m_look.px(230);
+    const double w = m_look.px(236);
     return {(left + right) / 2 - w / 2, double(m_look.px(loop_y)), w, double(m_look.px(25))};
 }
 
@@ -141,7 +141,7 @@ void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom
     constexpr double least_shown_w = 0.05;
     if (watts < least_shown_w)
         return;
-    const double x = column.box.center().x() - m_look.px(12);
+    const double x = column.box.center().x() - m_look.px(18);
     const double w = m_look.px(std::clamp(4 + watts * 1.4, 5.0, 20.0));
     const double down = m_look.px(24);
     QPainterPath shoot(QPointF(x - w, bottom - 1));
@@ -151,8 +151,9 @@ void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom
     painter.setPen(Qt::NoPen);
     painter.setBrush(m_look.colours().loss);
     painter.drawPath(shoot);
-    const QString label = u"%1 %2"_s.arg(name, qs(formatValue(watts, Quantity::Power, 2)));
-    paintText(painter, QRectF(x + m_look.px(10), bottom + m_look.px(8), m_look.px(150), m_look.px(16)), label, m_look.caption(),
+    const QString label = u"%1 %2"_s.arg(name, qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s);
+    const double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
+    paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label, m_look.caption(),
               m_look.colours().softInk);
 }
 
@@ -198,19 +199,21 @@ void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) c
     }
 }
 
+/// The selected station is a tinted column with a thin outline, under everything else.
+void PowerPath::paintSelection(QPainter& painter, const Column& column) const
+{
+    if (std::count(column.stations.begin(), column.stations.end(), m_session.selected()) == 0)
+        return;
+    painter.setPen(QPen(m_look.colours().planned, hasFocus() ? 2.2 : 1.4));
+    painter.setBrush(m_look.colours().selection);
+    painter.drawRoundedRect(column.box.adjusted(3, 2, -3, -4), 4, 4);
+}
+
 void PowerPath::paintColumn(QPainter& painter, const Column& column) const
 {
     const Colours& c = m_look.colours();
     const StationView& v = *column.shown;
     const QRectF& box = column.box;
-    const bool selected = std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
-    if (selected) {
-        painter.setPen(QPen(c.planned, hasFocus() ? 2.2 : 1.4));
-        QColor tint = c.selection;
-        tint.setAlpha(170);
-        painter.setBrush(tint);
-        painter.drawRoundedRect(box.adjusted(3, 2, -3, -4), 4, 4);
-    }
     const auto row = [&](double y, double h) { return QRectF(box.left() + 4, m_look.px(y), box.width() - 8, m_look.px(h)); };
     QString name = qs(v.name);
     if (column.stations.size() > 1)
@@ -239,7 +242,7 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
     double to = 0;
     for (const Column& column : all) {
         if (std::count(column.stations.begin(), column.stations.end(), Station::Smoothing) > 0)
-            from = column.box.center().x() + m_look.px(26);
+            from = column.box.center().x() - m_look.px(36);
         if (std::count(column.stations.begin(), column.stations.end(), Station::Converter) > 0)
             to = column.box.center().x() - m_look.px(34);
     }
@@ -291,6 +294,8 @@ void PowerPath::paintEvent(QPaintEvent* /*event*/)
     const Colours& c = m_look.colours();
     painter.fillRect(rect(), c.sheet);
     const auto all = columns();
+    for (const Column& column : all)
+        paintSelection(painter, column);
     paintRibbon(painter, all);
     for (const Column& column : all)
         paintColumn(painter, column);

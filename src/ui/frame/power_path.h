@@ -42,6 +42,7 @@ private:
     double thickness(double watts) const;
     void paintRibbon(QPainter& painter, const std::vector<Column>& all) const;
     void paintLoss(QPainter& painter, const Column& column, double bottom) const;
+    void paintSelection(QPainter& painter, const Column& column) const;
     void paintColumn(QPainter& painter, const Column& column) const;
     void paintFeedback(QPainter& painter, const std::vector<Column>& all) const;
     void paintRowNames(QPainter& painter) const;

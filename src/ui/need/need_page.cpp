@@ -39,7 +39,7 @@ WindowRuler::WindowRuler(JobSession& session, Look& look, QWidget* parent)
 
 QSize WindowRuler::sizeHint() const
 {
-    return {m_look.px(400), m_look.px(150)};
+    return {m_look.px(400), m_look.px(112)};
 }
 
 void WindowRuler::paintEvent(QPaintEvent* /*event*/)
@@ -61,7 +61,7 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
     const double left = m_look.px(20);
     const double right = width() - m_look.px(20);
     const auto x = [&](double v) { return left + (v - low) / (high - low) * (right - left); };
-    const double axis = m_look.px(108);
+    const double axis = m_look.px(84);
     QColor band = c.fits;
     band.setAlpha(40);
     painter.fillRect(QRectF(x(target->min_v), m_look.px(34), x(target->max_v) - x(target->min_v), axis - m_look.px(34)), band);
@@ -149,12 +149,16 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     , m_look(look)
 {
     auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(22), look.px(12), look.px(18), look.px(8));
+    layout->setContentsMargins(look.px(22), look.px(10), look.px(18), look.px(2));
+    layout->setSpacing(look.px(2));
     layout->addWidget(heading(tr("What does the load want?")));
-    layout->addWidget(new WindowRuler(session, look));
+    auto* ruler = new WindowRuler(session, look);
+    ruler->setFixedHeight(ruler->sizeHint().height());
+    layout->addWidget(ruler);
     auto* columns = new QHBoxLayout;
     columns->setSpacing(look.px(28));
     auto* first = new QVBoxLayout;
+    first->setSpacing(look.px(2));
     first->addWidget(windowForm());
     first->addWidget(mainsForm());
     first->addStretch();
@@ -172,10 +176,21 @@ QWidget* NeedPage::windowForm()
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
+    form->setVerticalSpacing(m_look.px(3));
     form->addRow(tr("Job"), new TextField(tr("Job"), [](const Job& j) { return j.title; },
                                           [](Job& j, std::string t) { j.title = t.empty() ? "New job" : t; }, m_session));
     form->addRow(tr("Load"), new TextField(tr("Load"), [](const Job& j) { return j.need.load.name; },
                                            [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : t; }, m_session));
+    auto* kind = new QComboBox;
+    kind->addItems({tr("equipment"), tr("a battery, itself a source")});
+    kind->setAccessibleName(tr("Kind of load"));
+    form->addRow(tr("It is"), kind);
+    connect(kind, &QComboBox::activated, this, [this](int index) {
+        m_session.edit(tr("kind of load"), [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
+    });
+    const auto show = [this, kind] { kind->setCurrentIndex(static_cast<int>(m_session.job().need.load.kind)); };
+    connect(&m_session, &JobSession::changed, kind, show);
+    show();
     addRow(form, targetSpec(tr("Voltage"), &Target::v), m_session);
     addRow(form, targetSpec(tr("at least"), &Target::min_v), m_session);
     addRow(form, targetSpec(tr("at most"), &Target::max_v), m_session);
@@ -192,7 +207,8 @@ QWidget* NeedPage::mainsForm()
 {
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
-    form->setContentsMargins(0, m_look.px(8), 0, 0);
+    form->setContentsMargins(0, m_look.px(4), 0, 0);
+    form->setVerticalSpacing(m_look.px(3));
     addRow(form, {.label = tr("Mains"), .quantity = Quantity::Voltage,
                   .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
                   .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }}, m_session);
@@ -204,8 +220,6 @@ QWidget* NeedPage::mainsForm()
                   .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
                   .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
                   .least = 9.99, .most = 1000}, m_session);
-    form->addRow(tr("Leave alone"), new TextField(tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
-                                                  [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
     return box;
 }
 
@@ -316,6 +330,7 @@ QWidget* NeedPage::presets()
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(m_look.px(4));
     layout->addWidget(batteryPreset());
     layout->addWidget(equipmentPreset());
     layout->addWidget(benchPreset());
@@ -335,13 +350,7 @@ QWidget* NeedPage::batteryForm()
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, m_look.px(4), 0, 0);
-    auto* kind = new QComboBox;
-    kind->addItems({tr("equipment"), tr("a battery, itself a source")});
-    kind->setAccessibleName(tr("Kind of load"));
-    form->addRow(tr("The load is"), kind);
-    connect(kind, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("kind of load"), [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
-    });
+    form->setVerticalSpacing(m_look.px(3));
     std::vector<QWidget*> only_battery;
     const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part, const QString& hint, bool ah = false) {
         auto* field = new ValueField({.label = label, .quantity = quantity,
@@ -356,9 +365,10 @@ QWidget* NeedPage::batteryForm()
     battery(tr("Flat voltage"), Quantity::Voltage, &Battery::v_flat_v, tr("21V"));
     battery(tr("Resistance"), Quantity::Resistance, &Battery::r_ohm, tr("0R15"));
     battery(tr("Battery fuse"), Quantity::Current, &Battery::fuse_a, tr("5A"));
+    form->addRow(tr("Leave alone"), new TextField(tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
+                                                  [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
     const auto show = [=, this] {
         const bool is_battery = m_session.job().need.load.kind == LoadKind::Battery;
-        kind->setCurrentIndex(is_battery ? 1 : 0);
         for (QWidget* field : only_battery) {
             field->setVisible(is_battery);
             form->labelForField(field)->setVisible(is_battery);

@@ -33,6 +33,8 @@ QString windowText(const Asked& asked)
 {
     if (!asked.window)
         return {};
+    if (asked.quantity == Quantity::Voltage && asked.window->min && asked.window->max)
+        return ProcedureView::tr("%1 to %2 V").arg(qs(fixed(*asked.window->min, 2)), qs(fixed(*asked.window->max, 2)));
     const auto show = [&](double v) {
         if (asked.quantity == Quantity::Resistance)
             return qs(v < 10 ? formatValue(v, asked.quantity, 3) : formatOhms(std::round(v)));
@@ -173,6 +175,7 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &ProcedureView::showStep);
     connect(m_list, &QListView::activated, this, [this] { tickCurrent(); });
     connect(&session, &JobSession::changed, this, &ProcedureView::follow);
+    connect(&look, &Look::changed, this, &ProcedureView::showStep);
     connect(m_model, &QAbstractItemModel::modelReset, this, [this] {
         m_signature.clear();
         m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
@@ -241,10 +244,17 @@ void ProcedureView::fillCautions(QVBoxLayout& layout, const StepView& view)
 {
     const Colours& c = m_look.colours();
     for (Caution caution : view.step.cautions) {
+        auto* row = new QHBoxLayout;
+        auto* edge = new QWidget;
+        edge->setFixedWidth(m_look.px(4));
+        edge->setAutoFillBackground(true);
+        edge->setAttribute(Qt::WA_StyledBackground);
+        edge->setStyleSheet(u"background: %1;"_s.arg(c.tight.name()));
         auto* label = wrapped(qs(cautionText(caution)));
-        label->setStyleSheet(u"QLabel { border-left: 4px solid %1; padding: 2px 0 2px 10px; }"_s.arg(c.tight.name()));
         label->setAccessibleName(tr("Caution: %1").arg(label->text()));
-        layout.addWidget(label);
+        row->addWidget(edge);
+        row->addWidget(label, 1);
+        layout.addLayout(row);
     }
 }
 

@@ -12,8 +12,8 @@ QString methodPhrase(DividerMethod method)
     switch (method) {
     case DividerMethod::ReplaceBottom: return DividerDrawing::tr("for bottom");
     case DividerMethod::ReplaceTop: return DividerDrawing::tr("for top");
-    case DividerMethod::ParallelBottom: return DividerDrawing::tr("∥ bottom");
-    case DividerMethod::ParallelTop: return DividerDrawing::tr("∥ top");
+    case DividerMethod::ParallelBottom: return DividerDrawing::tr("across bottom");
+    case DividerMethod::ParallelTop: return DividerDrawing::tr("across top");
     case DividerMethod::SeriesBottom: return DividerDrawing::tr("in series, bottom");
     case DividerMethod::SeriesTop: return DividerDrawing::tr("in series, top");
     }
@@ -44,7 +44,7 @@ DividerDrawing::DividerDrawing(JobSession& session, Look& look, bool withPlan, Q
 
 QSize DividerDrawing::sizeHint() const
 {
-    return {m_look.px(m_withPlan ? 262 : 240), m_look.px(m_withPlan ? 400 : 240)};
+    return {m_look.px(m_withPlan ? 280 : 240), m_look.px(m_withPlan ? 400 : 240)};
 }
 
 QSize DividerDrawing::minimumSizeHint() const
@@ -158,7 +158,7 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     const Evaluation& e = m_session.evaluation();
-    const double drawing = m_withPlan ? height() - m_look.px(160) : height() - m_look.px(10);
+    const double drawing = m_withPlan ? height() - m_look.px(178) : height() - m_look.px(10);
     const double y0 = m_look.px(26);
     const double middle = y0 + (drawing - y0) * 0.5;
     const double y1 = drawing - m_look.px(14);

@@ -109,9 +109,7 @@ void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& opt
     const bool selected = (option.state & QStyle::State_Selected) != 0;
     if (selected) {
         painter->setPen(QPen(c.planned, 1.6));
-        QColor fill = c.sheet;
-        fill.setAlpha(150);
-        painter->setBrush(fill);
+        painter->setBrush(Qt::NoBrush);
         painter->drawRoundedRect(box.adjusted(1, 1, -1, -1), 4, 4);
     }
     const auto& chosen = m_session.job().plan.chosen;
@@ -212,7 +210,7 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
     layout->addLayout(head);
     auto* row = new QHBoxLayout;
     auto* drawing = new DividerDrawing(session, look, true);
-    drawing->setFixedWidth(look.px(258));
+    drawing->setFixedWidth(look.px(272));
     row->addWidget(drawing);
     row->addWidget(m_stack, 1);
     layout->addLayout(row, 1);
@@ -260,7 +258,7 @@ QWidget* RetunePage::fixedPart()
             window->setText(tr("The drawer is empty: import one with Ctrl+K, drawer."));
         else
             window->setText(u"<b style='color:%1'>%2</b>"_s.arg(c.fits.name(), tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))) +
-                            u" <span style='color:%1'> %2</span>"_s.arg(c.softInk.name(), e.before ? tr("· pale: tolerances alone, strong: with the before-reading") : tr("· pale: tolerances; a before-reading will narrow them")));
+                            u" <span style='color:%1'> %2</span>"_s.arg(c.softInk.name(), e.before ? tr("· pale: tolerances · strong: with the reading") : tr("· a before-reading will narrow these")));
     };
     connect(&m_session, &JobSession::changed, window, show);
     show();

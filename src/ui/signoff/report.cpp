@@ -183,7 +183,7 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
 
 QString reportHtml(const Job& job, const Evaluation& e)
 {
-    QString html = u"<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>%1</title><style>body { font-family: B612, sans-serif; font-size: 10pt; color: #1D2930; } h1 { font-size: 18pt; } h2 { font-size: 13pt; margin-top: 14pt; } td { border-bottom: 1px solid #D5CFBF; vertical-align: top; }</style></head><body>"_s.arg(escaped(job.title));
+    QString html = u"<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>%1</title><style>body { font-family: Offshoot B612, B612, sans-serif; font-size: 10pt; color: #1D2930; } h1 { font-size: 18pt; } h2 { font-size: 13pt; margin-top: 14pt; } td { border-bottom: 1px solid #D5CFBF; vertical-align: top; }</style></head><body>"_s.arg(escaped(job.title));
     html += u"<h1>%1</h1>"_s.arg(escaped(job.title));
     html += e.signed_off ? tr("<p>Signed off.</p>") : u"<p style='color:#B4261B'><b>%1</b></p>"_s.arg(tr("Not signed off."));
     html += u"<h2>%1</h2><p>%2</p>"_s.arg(tr("Need"), escaped(e.need_line));
@@ -217,7 +217,7 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
     const QString amps = job.need.current_a ? qs(formatValue(*job.need.current_a, Quantity::Current)) : QString();
     return u"<svg xmlns='http://www.w3.org/2000/svg' width='70mm' height='36mm' viewBox='0 0 70 36'>"
            "<rect x='0.5' y='0.5' width='69' height='35' rx='2' fill='#FCFBF6' stroke='#1D2930' stroke-width='0.5'/>"
-           "<g font-family='B612, sans-serif' fill='#1D2930'>"
+           "<g font-family='Offshoot B612, B612, sans-serif' fill='#1D2930'>"
            "<text x='4' y='7' font-size='4' font-weight='bold'>%1</text>"
            "<text x='4' y='17' font-size='8.5' font-weight='bold'>%2 %3</text>"
            "<text x='4' y='23' font-size='3.2'>%4</text>"
@@ -241,7 +241,7 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
     writer.setTitle(qs(job.title));
     QTextDocument document;
     document.documentLayout()->setPaintDevice(&writer);
-    document.setDefaultFont(QFont(u"B612"_s, 9));
+    document.setDefaultFont(QFont(u"Offshoot B612"_s, 9));
     document.setHtml(reportHtml(job, e));
     const QRectF page(0, 0, writer.width(), writer.height() - 40);
     document.setPageSize(page.size());
@@ -254,7 +254,7 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
         painter.translate(0, -i * page.height());
         document.drawContents(&painter, QRectF(0, i * page.height(), page.width(), page.height()));
         painter.restore();
-        painter.setFont(QFont(u"B612"_s, 8));
+        painter.setFont(QFont(u"Offshoot B612"_s, 8));
         painter.setPen(e.signed_off ? QColor(0x5A6972) : QColor(0xB4261B));
         const QString foot = tr("%1 · page %2 of %3%4").arg(qs(job.title)).arg(i + 1).arg(pages).arg(e.signed_off ? QString() : tr(" · NOT SIGNED OFF"));
         painter.drawText(QRectF(0, page.height() + 8, page.width(), 30), Qt::AlignLeft, foot);
