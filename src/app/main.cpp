@@ -1,4 +1,5 @@
-// offshoot [JOB…]: one window for each job; --demo opens copies of the demo jobs, --screenshots DIR draws them.
+// offshoot [JOB…]: one window for each job; --demo opens copies of the demo jobs, --screenshots DIR draws
+// them.
 #include "app/screenshots.h"
 #include "ui/frame/main_window.h"
 
@@ -8,10 +9,9 @@
 #include <QIcon>
 #include <QMessageBox>
 #include <QStyleFactory>
-#include <QTextStream>
 #include <QTemporaryDir>
+#include <QTextStream>
 #include <QTimer>
-
 #include <iterator>
 
 using namespace Qt::StringLiterals;
@@ -60,19 +60,25 @@ int main(int argc, char** argv)
     QApplication::setWindowIcon(QIcon(u":/icons/offshoot.svg"_s));
 
     QCommandLineParser parser;
-    parser.setApplicationDescription(QApplication::translate("main", "Plan, carry out and record a change to a power supply."));
+    parser.setApplicationDescription(
+        QApplication::translate("main", "Plan, carry out and record a change to a power supply."));
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument(u"JOB"_s, QApplication::translate("main", "job files to open"));
     const QCommandLineOption demo(u"demo"_s, QApplication::translate("main", "open copies of the demo jobs"));
-    const QCommandLineOption screenshots(u"screenshots"_s, QApplication::translate("main", "save one picture of each main view and end"), u"DIR"_s);
+    const QCommandLineOption screenshots(
+        u"screenshots"_s, QApplication::translate("main", "save one picture of each main view and end"),
+        u"DIR"_s);
     parser.addOption(demo);
     parser.addOption(screenshots);
     parser.process(app);
 
     if (parser.isSet(screenshots)) {
         try {
-            return offshoot::app::saveScreenshots(jobsFolder() + u"/beacon-float-charge.offshoot"_s, parser.value(screenshots)) ? 0 : 1;
+            return offshoot::app::saveScreenshots(jobsFolder() + u"/beacon-float-charge.offshoot"_s,
+                                                  parser.value(screenshots))
+                       ? 0
+                       : 1;
         } catch (const std::exception& error) {
             QTextStream(stderr) << "offshoot: " << QString::fromUtf8(error.what()) << '\n';
             return 1;

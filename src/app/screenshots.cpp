@@ -8,6 +8,7 @@
 #include <QApplication>
 #include <QDir>
 #include <QFile>
+#include <QListView>
 #include <QTemporaryDir>
 
 namespace offshoot::app {
@@ -28,8 +29,7 @@ class Photographer
 public:
     explicit Photographer(QString folder)
         : m_folder(std::move(folder))
-    {
-    }
+    {}
 
     void take(ui::MainWindow& window, const QString& name, QSize size = {1280, 800})
     {
@@ -51,6 +51,24 @@ void clickButton(QWidget& in, const QString& text)
     for (auto* button : in.findChildren<QAbstractButton*>())
         if (button->text() == text && button->isVisibleTo(&in))
             button->click();
+}
+
+/// Selects a step of the stage that is shown.
+void selectStep(QWidget& in, const QString& begin)
+{
+    for (auto* list : in.findChildren<QListView*>(u"steps"_s))
+        for (int i = 0; list->isVisibleTo(&in) && i < list->model()->rowCount(); ++i)
+            if (const QModelIndex index = list->model()->index(i, 0);
+                index.data().toString().startsWith(begin))
+                list->setCurrentIndex(index);
+}
+
+void typeLog(ui::MainWindow& window, const std::string& text)
+{
+    auto& session = window.session();
+    if (const LogLine line = readLogLine(text, session.job(), session.evaluation(), session.lastPoint());
+        line.entry)
+        session.log(*line.entry);
 }
 
 } // namespace
@@ -85,6 +103,7 @@ bool saveScreenshots(const QString& demoJob, const QString& folder)
     photographer.take(window, u"plan-schools"_s);
     clickButton(window, u"Fixed part"_s);
     window.showStage(Stage::Change);
+    selectStep(window, u"Fit "_s);
     photographer.take(window, u"change"_s);
     window.showStage(Stage::BringUp);
     photographer.take(window, u"bring-up"_s);
@@ -99,6 +118,9 @@ bool saveScreenshots(const QString& demoJob, const QString& folder)
     window.setBench(true);
     photographer.take(window, u"bench"_s);
     window.setBench(false);
+    typeLog(window, "out 24.05 @2A");
+    window.showStage(Stage::BringUp);
+    photographer.take(window, u"diagnosis"_s);
 
     JobStore emptyStore = JobStore::open([&scratch] {
         const QString path = scratch.filePath(u"empty.offshoot"_s);

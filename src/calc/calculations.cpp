@@ -51,14 +51,12 @@ constexpr std::array table{
 
 } // namespace
 
-std::span<const Calculation> calculations()
-{
-    return table;
-}
+std::span<const Calculation> calculations() { return table; }
 
 const Calculation* findCalculation(std::string_view name)
 {
-    const auto found = std::find_if(table.begin(), table.end(), [&](const Calculation& c) { return c.name == name; });
+    const auto found =
+        std::find_if(table.begin(), table.end(), [&](const Calculation& c) { return c.name == name; });
     return found == table.end() ? nullptr : &*found;
 }
 

@@ -18,7 +18,9 @@ constexpr int exit_bad_usage = 64;
 
 int refuse(const DocumentError& error)
 {
-    const Json report{{"error", {{"code", offshoot::wordFor(error.code())}, {"path", error.path()}, {"message", error.what()}}}};
+    const Json report{
+        {"error",
+         {{"code", offshoot::wordFor(error.code())}, {"path", error.path()}, {"message", error.what()}}}};
     std::cerr << report.dump(-1, ' ', false, Json::error_handler_t::replace) << '\n';
     return exit_bad_input;
 }
@@ -68,7 +70,8 @@ int main(int argc, char** argv)
         return exit_bad_usage;
     }
     try {
-        const Json answer = schema ? calculation->schema() : calculation->run(offshoot::parseJson(readAll(file)));
+        const Json answer =
+            schema ? calculation->schema() : calculation->run(offshoot::parseJson(readAll(file)));
         std::cout << answer.dump(2) << '\n';
         return 0;
     } catch (const DocumentError& error) {

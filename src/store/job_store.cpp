@@ -2,24 +2,21 @@
 
 #include "store/schema_check.h"
 
+#include <fcntl.h>
+#include <unistd.h>
+
 #include <QCoreApplication>
 #include <QDir>
 #include <QFileInfo>
 #include <QSaveFile>
 #include <QUuid>
-
-#include <unistd.h>
-
 #include <set>
 
 namespace offshoot {
 
 namespace {
 
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("JobStore", text);
-}
+QString tr(const char* text) { return QCoreApplication::translate("JobStore", text); }
 
 QString stateFolder()
 {
@@ -31,14 +28,23 @@ QString stateFolder()
 
 constexpr const char* journal_suffix = ".journal";
 
-QString journalFor(const QString& path)
+QString journalFor(const QString& path) { return path + QLatin1String(journal_suffix); }
+
+/// A name made or replaced in a folder is on disk only once the folder is.
+void syncFolderOf(const QString& path)
 {
-    return path + QLatin1String(journal_suffix);
+    const int folder = ::open(QFile::encodeName(QFileInfo(path).absolutePath()).constData(),
+                              O_RDONLY | O_DIRECTORY | O_CLOEXEC);
+    if (folder < 0)
+        return;
+    ::fsync(folder);
+    ::close(folder);
 }
 
 bool isUntitledJournal(const QString& path)
 {
-    return path.endsWith(QLatin1String(journal_suffix)) && QFileInfo(path).absolutePath() == QFileInfo(stateFolder()).absoluteFilePath();
+    return path.endsWith(QLatin1String(journal_suffix)) &&
+           QFileInfo(path).absolutePath() == QFileInfo(stateFolder()).absoluteFilePath();
 }
 
 } // namespace
@@ -59,6 +65,7 @@ void writeFile(const QString& path, const QByteArray& content)
     QSaveFile file(path);
     if (!file.open(QIODevice::WriteOnly) || file.write(content) != content.size() || !file.commit())
         throw StoreError(tr("Cannot write %1: %2").arg(path, file.errorString()));
+    syncFolderOf(path);
 }
 
 JobStore JobStore::untitled()
@@ -78,7 +85,8 @@ QStringList JobStore::unsavedJournals()
 {
     QStringList free;
     const QDir folder(stateFolder());
-    for (const QString& name : folder.entryList({QStringLiteral("untitled-*.journal")}, QDir::Files, QDir::Time)) {
+    for (const QString& name :
+         folder.entryList({QStringLiteral("untitled-*.journal")}, QDir::Files, QDir::Time)) {
         const QString path = folder.filePath(name);
         QLockFile probe(path + QStringLiteral(".lock"));
         probe.setStaleLockTime(0);
@@ -105,7 +113,8 @@ JobStore JobStore::open(const QString& path)
         checkAgainstJobSchema(view);
     } catch (const DocumentError& error) {
         const QString where = error.path().empty() ? tr("the file") : QString::fromStdString(error.path());
-        throw StoreError(tr("%1 is not a job Offshoot can read: at %2, %3").arg(path, where, QString::fromUtf8(error.what())));
+        throw StoreError(tr("%1 is not a job Offshoot can read: at %2, %3")
+                             .arg(path, where, QString::fromUtf8(error.what())));
     }
     store.m_path = path;
     if (QFileInfo::exists(journalFor(path)))
@@ -129,9 +138,12 @@ void JobStore::lock(const QString& path)
 
 void JobStore::openJournal(const QString& path)
 {
+    const bool is_new = !QFileInfo::exists(path);
     m_journal = std::make_unique<QFile>(path);
     if (!m_journal->open(QIODevice::ReadWrite | QIODevice::Append | QIODevice::Unbuffered))
         throw StoreError(tr("Cannot open the journal %1: %2").arg(path, m_journal->errorString()));
+    if (is_new)
+        syncFolderOf(path);
     // A line torn by a power cut must not swallow the next one.
     if (m_journal->size() > 0) {
         m_journal->seek(m_journal->size() - 1);
@@ -183,7 +195,8 @@ void JobStore::writeLine(const Json& line, bool sync)
     if (m_journal->write(text.data(), size) != size) {
         const QString reason = m_journal->errorString();
         m_journal->resize(before);
-        throw StoreError(tr("Not taken: the journal %1 cannot be written: %2").arg(m_journal->fileName(), reason));
+        throw StoreError(
+            tr("Not taken: the journal %1 cannot be written: %2").arg(m_journal->fileName(), reason));
     }
     if (sync && ::fsync(m_journal->handle()) != 0)
         throw StoreError(tr("Not taken: the journal %1 cannot be synced").arg(m_journal->fileName()));

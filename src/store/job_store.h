@@ -12,7 +12,6 @@
 #include <QLockFile>
 #include <QString>
 #include <QStringList>
-
 #include <memory>
 #include <stdexcept>
 
@@ -24,8 +23,7 @@ class StoreError : public std::runtime_error
 public:
     explicit StoreError(const QString& message)
         : std::runtime_error(message.toStdString())
-    {
-    }
+    {}
 };
 
 class JobStore

@@ -1,7 +1,6 @@
 #include "ui/look.h"
 
 #include <QFontDatabase>
-
 #include <algorithm>
 #include <cmath>
 
@@ -12,10 +11,14 @@ using namespace Qt::StringLiterals;
 QColor Colours::verdict(Verdict verdict) const
 {
     switch (verdict) {
-    case Verdict::Fits: return fits;
-    case Verdict::Tight: return tight;
-    case Verdict::Breaks: return breaks;
-    case Verdict::Unknown: return unknown;
+    case Verdict::Fits:
+        return fits;
+    case Verdict::Tight:
+        return tight;
+    case Verdict::Breaks:
+        return breaks;
+    case Verdict::Unknown:
+        return unknown;
     }
     return unknown;
 }
@@ -70,7 +73,8 @@ double contrast(const QColor& a, const QColor& b)
         const auto linear = [](double part) {
             return part <= 0.04045 ? part / 12.92 : std::pow((part + 0.055) / 1.055, 2.4);
         };
-        return 0.2126 * linear(double(c.redF())) + 0.7152 * linear(double(c.greenF())) + 0.0722 * linear(double(c.blueF()));
+        return 0.2126 * linear(double(c.redF())) + 0.7152 * linear(double(c.greenF())) +
+               0.0722 * linear(double(c.blueF()));
     };
     const double high = std::max(luminance(a), luminance(b));
     const double low = std::min(luminance(a), luminance(b));
@@ -79,14 +83,19 @@ double contrast(const QColor& a, const QColor& b)
 
 Look::Look(QObject* parent)
     : QObject(parent)
-{
-}
+{}
 
 void Look::setDark(bool dark)
 {
     if (m_dark == dark)
         return;
     m_dark = dark;
+    Q_EMIT changed();
+}
+
+void Look::setBandDigits(bool shown)
+{
+    m_bandDigits = shown;
     Q_EMIT changed();
 }
 
@@ -99,10 +108,7 @@ void Look::setPercent(int percent)
     Q_EMIT changed();
 }
 
-int Look::px(double length) const
-{
-    return static_cast<int>(std::lround(length * m_percent / 100));
-}
+int Look::px(double length) const { return static_cast<int>(std::lround(length * m_percent / 100)); }
 
 QFont Look::font(double pixels, bool bold) const
 {
@@ -145,12 +151,19 @@ QLabel[role="problem"] { color: %BREAKS; font-size: %CAPpx; }
 QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
 )"_s;
     QString sheet = rules;
-    const std::pair<const char*, QString> marks[] = {
-        {"%INK", c.ink.name()},         {"%PAPER", c.paper.name()},     {"%SHEET", c.sheet.name()},
-        {"%HAIR", c.hairline.name()},   {"%PLANNED", c.planned.name()}, {"%BREAKS", c.breaks.name()},
-        {"%SELECT", c.selection.name()}, {"%SOFT", c.softInk.name()},   {"%BARTEXT", c.barText.name()},
-        {"%BAR", c.bar.name()},         {"%TEXT", QString::number(px(14))}, {"%CAP", QString::number(px(12))},
-        {"%TITLE", QString::number(px(18))}};
+    const std::pair<const char*, QString> marks[] = {{"%INK", c.ink.name()},
+                                                     {"%PAPER", c.paper.name()},
+                                                     {"%SHEET", c.sheet.name()},
+                                                     {"%HAIR", c.hairline.name()},
+                                                     {"%PLANNED", c.planned.name()},
+                                                     {"%BREAKS", c.breaks.name()},
+                                                     {"%SELECT", c.selection.name()},
+                                                     {"%SOFT", c.softInk.name()},
+                                                     {"%BARTEXT", c.barText.name()},
+                                                     {"%BAR", c.bar.name()},
+                                                     {"%TEXT", QString::number(px(14))},
+                                                     {"%CAP", QString::number(px(12))},
+                                                     {"%TITLE", QString::number(px(18))}};
     for (const auto& [mark, value] : marks)
         sheet.replace(QLatin1String(mark), value);
     return sheet;

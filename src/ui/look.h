@@ -51,6 +51,9 @@ public:
 
     bool dark() const { return m_dark; }
     void setDark(bool dark);
+    /// The colour's digit beside each band of a resistor.
+    bool bandDigits() const { return m_bandDigits; }
+    void setBandDigits(bool shown);
     int percent() const { return m_percent; }
     /// Scales all of it, held to 80 to 160 %.
     void setPercent(int percent);
@@ -75,16 +78,14 @@ Q_SIGNALS:
 
 private:
     bool m_dark = false;
+    bool m_bandDigits = false;
     int m_percent = 100;
 };
 
 /// Loads the fonts shipped in the application; once, before the first widget.
 void loadFonts();
 
-inline QString qs(const std::string& text)
-{
-    return QString::fromStdString(text);
-}
+inline QString qs(const std::string& text) { return QString::fromStdString(text); }
 inline QString qs(std::string_view text)
 {
     return QString::fromUtf8(text.data(), static_cast<qsizetype>(text.size()));

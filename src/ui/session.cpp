@@ -64,8 +64,11 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
 /// A job that is opened counts as live until the person declares otherwise.
 void JobSession::opened()
 {
-    if (m_store.readOnly())
+    if (m_store.readOnly()) {
+        // Nothing is written, and it is live all the same.
+        m_job.log.push_back({.id = nextLogId(m_job), .time_s = m_nowS(), .kind = LogKind::Opened});
         return;
+    }
     if (!m_job.log.empty())
         append({.id = "", .time_s = 0, .kind = LogKind::Opened});
     noteModel();
@@ -197,14 +200,13 @@ bool JobSession::log(LogEntry entry)
     return true;
 }
 
-/// The first open step of this kind, when everything before it is done.
+/// The first open step, if it is of this kind: unplugging for a pause must not tick a later stage's step.
 void JobSession::autoTick(StepKind kind)
 {
-    for (const StepView& view : m_evaluation.steps)
-        if (view.step.kind == kind && view.status != StepStatus::Done) {
-            tick(view.step.id);
-            return;
-        }
+    const auto open = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),
+                                   [](const StepView& view) { return view.status != StepStatus::Done; });
+    if (open != m_evaluation.steps.end() && open->step.kind == kind && open->refusal.empty())
+        tick(open->step.id);
 }
 
 bool JobSession::declareOff(const QString& source)
@@ -214,15 +216,9 @@ bool JobSession::declareOff(const QString& source)
     return log(std::move(entry));
 }
 
-bool JobSession::declareLive()
-{
-    return log({.id = "", .time_s = 0, .kind = LogKind::Live});
-}
+bool JobSession::declareLive() { return log({.id = "", .time_s = 0, .kind = LogKind::Live}); }
 
-bool JobSession::meterProven()
-{
-    return log({.id = "", .time_s = 0, .kind = LogKind::MeterProven});
-}
+bool JobSession::meterProven() { return log({.id = "", .time_s = 0, .kind = LogKind::MeterProven}); }
 
 bool JobSession::note(const QString& text)
 {
@@ -244,8 +240,9 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
                                    [&](const StepView& v) { return v.step.id == id; });
     if (view == m_evaluation.steps.end())
         return false;
-    const bool every_check = view->step.checks.empty() ||
-                             (checks.size() == view->step.checks.size() && std::find(checks.begin(), checks.end(), false) == checks.end());
+    const bool every_check =
+        view->step.checks.empty() || (checks.size() == view->step.checks.size() &&
+                                      std::find(checks.begin(), checks.end(), false) == checks.end());
     if (!view->refusal.empty() || !every_check) {
         Q_EMIT problem(view->refusal.empty() ? tr("Tick every pre-power check first.") : qs(view->refusal));
         return false;

@@ -4,7 +4,7 @@
 
 #include <QCoreApplication>
 #include <QTextStream>
-
+#include <algorithm>
 #include <iostream>
 
 using namespace offshoot;
@@ -18,15 +18,19 @@ constexpr double start_s = 1795255200;
 
 void describe(Job& job)
 {
+    const QByteArray csv = readFile(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/drawers/saltmarsh-point.csv"));
+    job.drawer = *readDrawerCsv(csv.toStdString());
     job.title = "Beacon float charge";
     job.need.target = Target{27.6, 27.3, 27.9};
     job.need.current_a = 2.0;
     job.need.ripple_max_v = 0.12;
-    job.need.why = "float charge of 12 lead-acid cells at 16 °C: 12 × (2.27 V − 3.3 mV/K × (16 − 25)) = 27.60 V";
+    job.need.why =
+        "float charge of 12 lead-acid cells at 16 °C: 12 × (2.27 V − 3.3 mV/K × (16 − 25)) = 27.60 V";
     job.need.must_not_change = "the connector and the beacon's own wiring";
     job.need.load.name = "Beacon";
     job.need.load.kind = LoadKind::Battery;
-    job.need.load.battery = {.v_flat_v = 21.0, .r_ohm = 0.15, .i_charge_max_a = 5.0, .capacity_c = 24 * 3600.0, .fuse_a = 5.0};
+    job.need.load.battery = {
+        .v_flat_v = 21.0, .r_ohm = 0.15, .i_charge_max_a = 5.0, .capacity_c = 24 * 3600.0, .fuse_a = 5.0};
     Supply& supply = job.found;
     supply.name = "Dunlin 60";
     supply.efficiency = 0.84;
@@ -52,6 +56,8 @@ void describe(Job& job)
     rail.feedback.bottom = Network(2550);
     rail.feedback.stage = {.r_led_ohm = 2200.0, .v_f_v = 1.2, .i_needed_a = 2e-3};
     const StockItem part{.ohm = 15e3, .tolerance = 0.01, .power_w = 0.25};
+    job.plan.trimmer.pot_ohm = 10e3;
+    job.plan.trimmer.fixed_ohm = 10e3;
     job.plan.chosen = ChosenNetwork{DividerMethod::ParallelBottom, Network(15e3), {part}};
 }
 
@@ -60,8 +66,7 @@ class Bench
 public:
     Bench()
         : m_session(JobStore::untitled(), [this] { return m_now_s; })
-    {
-    }
+    {}
     JobSession& session() { return m_session; }
     void wait(double seconds) { m_now_s += seconds; }
 
@@ -69,17 +74,22 @@ public:
     {
         constexpr double typing_s = 40;
         wait(typing_s);
-        const LogLine line = readLogLine(text, m_session.job(), m_session.evaluation(), m_session.lastPoint());
+        const LogLine line =
+            readLogLine(text, m_session.job(), m_session.evaluation(), m_session.lastPoint());
         if (!line.entry || !m_session.log(*line.entry))
             throw std::runtime_error("not taken: " + text + ": " + line.problem);
     }
     void tick(const std::string& step)
     {
         wait(60);
-        for (const StepView& view : m_session.evaluation().steps)
-            if (view.step.id == step && view.status != StepStatus::Done &&
-                !m_session.tick(step, std::vector<bool>(view.step.checks.size(), true)))
-                throw std::runtime_error("not ticked: " + step + ": " + view.refusal);
+        const auto& steps = m_session.evaluation().steps;
+        const auto view = std::ranges::find_if(steps, [&](const StepView& v) { return v.step.id == step; });
+        if (view == steps.end())
+            throw std::runtime_error("no step " + step);
+        const std::string refusal = view->refusal;
+        if (view->status != StepStatus::Done &&
+            !m_session.tick(step, std::vector<bool>(view->step.checks.size(), true)))
+            throw std::runtime_error("not ticked: " + step + ": " + refusal);
     }
     void makeSafe(const std::string& prefix)
     {
@@ -111,8 +121,8 @@ void work(Bench& bench)
     bench.tick("found.power_lamp");
     bench.type("lamp flash");
     bench.type("out 24.05 +-30mV");
-    bench.type("unplugged");
     bench.type("battery off");
+    bench.type("unplugged");
     bench.tick("found.power_full");
     bench.type("out 24.05 +-30mV");
     bench.type("out 24.04 @0.2A +-30mV");
@@ -128,8 +138,8 @@ void work(Bench& bench)
     bench.tick("bringup.power_lamp");
     bench.type("lamp flash");
     bench.type("out 27.69 +-30mV");
-    bench.type("unplugged");
     bench.type("battery off");
+    bench.type("unplugged");
     bench.tick("bringup.power_full");
     bench.type("out 27.70 +-30mV");
     bench.type("out 27.69 @0.2A +-30mV");

@@ -26,10 +26,7 @@ bool replaces(DividerMethod method)
     return method == DividerMethod::ReplaceBottom || method == DividerMethod::ReplaceTop;
 }
 
-bool runsAway(const Legs& legs)
-{
-    return std::isinf(legs.top_ohm) || legs.bottom_ohm == 0;
-}
+bool runsAway(const Legs& legs) { return std::isinf(legs.top_ohm) || legs.bottom_ohm == 0; }
 
 double dividerVoltage(double v_ref_v, double i_ref_a, const Legs& legs)
 {
@@ -42,11 +39,14 @@ double joined(DividerMethod method, double leg_ohm, double added_ohm)
 {
     switch (method) {
     case DividerMethod::ReplaceBottom:
-    case DividerMethod::ReplaceTop: return added_ohm;
+    case DividerMethod::ReplaceTop:
+        return added_ohm;
     case DividerMethod::ParallelBottom:
-    case DividerMethod::ParallelTop: return parallelOhm(leg_ohm, added_ohm);
+    case DividerMethod::ParallelTop:
+        return parallelOhm(leg_ohm, added_ohm);
     case DividerMethod::SeriesBottom:
-    case DividerMethod::SeriesTop: return leg_ohm + added_ohm;
+    case DividerMethod::SeriesTop:
+        return leg_ohm + added_ohm;
     }
     return leg_ohm;
 }
@@ -60,15 +60,9 @@ Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm)
     return {legs.top_ohm, joined(method, legs.bottom_ohm, added_ohm)};
 }
 
-Legs withAddedOpen(DividerMethod method, const Legs& legs)
-{
-    return withAdded(method, legs, open_ohm);
-}
+Legs withAddedOpen(DividerMethod method, const Legs& legs) { return withAdded(method, legs, open_ohm); }
 
-Legs withAddedShort(DividerMethod method, const Legs& legs)
-{
-    return withAdded(method, legs, 0);
-}
+Legs withAddedShort(DividerMethod method, const Legs& legs) { return withAdded(method, legs, 0); }
 
 std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference, double v)
 {
@@ -120,7 +114,8 @@ class Extremes
 public:
     void add(double v)
     {
-        m_range = m_range ? VoltageRange{std::min(m_range->min_v, v), std::max(m_range->max_v, v)} : VoltageRange{v, v};
+        m_range = m_range ? VoltageRange{std::min(m_range->min_v, v), std::max(m_range->max_v, v)}
+                          : VoltageRange{v, v};
     }
     const std::optional<VoltageRange>& range() const { return m_range; }
 
@@ -136,8 +131,14 @@ struct CornerBox
 {
     Corner min;
     Corner max;
-    double end(std::size_t which, unsigned bits) const { return (bits >> which & 1U) != 0 ? max[which] : min[which]; }
-    Corner corner(unsigned bits) const { return {end(VRef, bits), end(IRef, bits), end(Top, bits), end(Bottom, bits)}; }
+    double end(std::size_t which, unsigned bits) const
+    {
+        return (bits >> which & 1U) != 0 ? max[which] : min[which];
+    }
+    Corner corner(unsigned bits) const
+    {
+        return {end(VRef, bits), end(IRef, bits), end(Top, bits), end(Bottom, bits)};
+    }
 };
 constexpr unsigned corner_count = 16;
 
@@ -153,10 +154,7 @@ CornerBox boxOf(const FoundDivider& divider)
                  OhmRange::of(divider.bottom, divider.found_tolerance));
 }
 
-double voltageAt(const Corner& c)
-{
-    return dividerVoltage(c[VRef], c[IRef], {c[Top], c[Bottom]});
-}
+double voltageAt(const Corner& c) { return dividerVoltage(c[VRef], c[IRef], {c[Top], c[Bottom]}); }
 
 /// Adds what a corner gives with the added network at both its ends.
 void addWithNetwork(Extremes& extremes, const Corner& c, const std::optional<AddedRange>& added)
@@ -171,10 +169,14 @@ void addWithNetwork(Extremes& extremes, const Corner& c, const std::optional<Add
 double solveFor(std::size_t which, const Corner& c, double v)
 {
     switch (which) {
-    case VRef: return (v - c[IRef] * c[Top]) / (1 + c[Top] / c[Bottom]);
-    case IRef: return (v - c[VRef] * (1 + c[Top] / c[Bottom])) / c[Top];
-    case Top: return (v - c[VRef]) / (c[VRef] / c[Bottom] + c[IRef]);
-    default: return c[VRef] * c[Top] / (v - c[VRef] - c[IRef] * c[Top]);
+    case VRef:
+        return (v - c[IRef] * c[Top]) / (1 + c[Top] / c[Bottom]);
+    case IRef:
+        return (v - c[VRef] * (1 + c[Top] / c[Bottom])) / c[Top];
+    case Top:
+        return (v - c[VRef]) / (c[VRef] / c[Bottom] + c[IRef]);
+    default:
+        return c[VRef] * c[Top] / (v - c[VRef] - c[IRef] * c[Top]);
     }
 }
 
@@ -274,9 +276,11 @@ DividerPredictResult dividerPredict(const DividerPredictInput& in)
     if (const auto plain = plainRange(in.divider, added))
         result.plain = {voltage(in.divider.nominal()), plain->min_v, plain->max_v};
     if (const auto given = rangeGivenReading(in.divider, in.before, added))
-        result.predicted = {voltage(movedLegs(in.divider.nominal(), result.leg_factor)), given->min_v, given->max_v};
+        result.predicted = {voltage(movedLegs(in.divider.nominal(), result.leg_factor)), given->min_v,
+                            given->max_v};
     if (result.plain && result.predicted && result.predicted->max_v > result.predicted->min_v)
-        result.gain = (result.plain->max_v - result.plain->min_v) / (result.predicted->max_v - result.predicted->min_v);
+        result.gain =
+            (result.plain->max_v - result.plain->min_v) / (result.predicted->max_v - result.predicted->min_v);
     return result;
 }
 
@@ -299,8 +303,8 @@ void fields(Fields& f, Target& value)
     f.need("v", value.v, range::positive);
     f.need("min_v", value.min_v);
     f.need("max_v", value.max_v);
-    f.demand(value.min_v <= value.max_v && within(value.v, value.min_v, value.max_v), ErrorCode::Inconsistent, {},
-             "the target must lie in its own window");
+    f.demand(value.min_v <= value.max_v && within(value.v, value.min_v, value.max_v), ErrorCode::Inconsistent,
+             {}, "the target must lie in its own window");
 }
 
 void fields(Fields& f, BeforeReading& value)

@@ -19,8 +19,8 @@ enum class DividerMethod { ReplaceBottom, ReplaceTop, ParallelBottom, ParallelTo
 template <>
 struct Words<DividerMethod>
 {
-    static constexpr std::array<std::string_view, 6> list{"replace_bottom", "replace_top",   "parallel_bottom",
-                                                          "parallel_top",   "series_bottom", "series_top"};
+    static constexpr std::array<std::string_view, 6> list{
+        "replace_bottom", "replace_top", "parallel_bottom", "parallel_top", "series_bottom", "series_top"};
 };
 inline constexpr std::size_t method_count = Words<DividerMethod>::list.size();
 bool joinsTop(DividerMethod method);
@@ -85,7 +85,8 @@ Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm);
 Legs withAddedOpen(DividerMethod method, const Legs& legs);
 Legs withAddedShort(DividerMethod method, const Legs& legs);
 /// The ohms of the added network that give exactly `v`; nothing where impossible or nothing is to be added.
-std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference, double v);
+std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference,
+                                 double v);
 
 enum class Outcome { Low, InWindow, High, Runaway };
 template <>

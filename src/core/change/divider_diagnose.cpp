@@ -38,7 +38,8 @@ struct Ohms
     Ohms besides(const Ohms& other) const
     {
         return {parallelOhm(nominal, other.nominal),
-                {parallelOhm(range.min_ohm, other.range.min_ohm), parallelOhm(range.max_ohm, other.range.max_ohm)}};
+                {parallelOhm(range.min_ohm, other.range.min_ohm),
+                 parallelOhm(range.max_ohm, other.range.max_ohm)}};
     }
 };
 
@@ -110,7 +111,14 @@ public:
     }
 
 private:
-    enum FaultClass { as_planned_class, new_part_class, decade_class, wrong_leg_class, old_part_class, reference_class };
+    enum FaultClass {
+        as_planned_class,
+        new_part_class,
+        decade_class,
+        wrong_leg_class,
+        old_part_class,
+        reference_class
+    };
     struct Entry
     {
         FaultClass fault_class;
@@ -195,8 +203,10 @@ private:
             if (a.hypothesis.explains != b.hypothesis.explains)
                 return a.hypothesis.explains;
             if (a.hypothesis.explains)
-                return std::tuple(a.fault_class, off(a), name(a)) < std::tuple(b.fault_class, off(b), name(b));
-            return std::tuple(distance(a), a.fault_class, name(a)) < std::tuple(distance(b), b.fault_class, name(b));
+                return std::tuple(a.fault_class, off(a), name(a)) <
+                       std::tuple(b.fault_class, off(b), name(b));
+            return std::tuple(distance(a), a.fault_class, name(a)) <
+                   std::tuple(distance(b), b.fault_class, name(b));
         });
     }
 
@@ -220,10 +230,7 @@ private:
 
 } // namespace
 
-DividerDiagnoseResult dividerDiagnose(const DividerDiagnoseInput& in)
-{
-    return Diagnosis(in).run();
-}
+DividerDiagnoseResult dividerDiagnose(const DividerDiagnoseInput& in) { return Diagnosis(in).run(); }
 
 // ---- documents
 
@@ -244,7 +251,8 @@ void fields(Fields& f, DiagnosedLeg& value)
     if (!parsed)
         throw DocumentError(parsed.problem().code, jsonPath(f.path(), "network"), parsed.problem().message);
     const std::set<std::string> written(parsed->names.begin(), parsed->names.end());
-    f.demand(written.size() == parsed->names.size(), ErrorCode::Inconsistent, "network", "a name stands here twice");
+    f.demand(written.size() == parsed->names.size(), ErrorCode::Inconsistent, "network",
+             "a name stands here twice");
     std::set<std::string> listed;
     for (const auto& [name, part] : value.parts)
         listed.insert(name);

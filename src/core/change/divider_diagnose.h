@@ -78,7 +78,8 @@ enum class DiagnosisVerdict { AsPlanned, Explained, Ambiguous, Unexplained };
 template <>
 struct Words<DiagnosisVerdict>
 {
-    static constexpr std::array<std::string_view, 4> list{"as_planned", "explained", "ambiguous", "unexplained"};
+    static constexpr std::array<std::string_view, 4> list{"as_planned", "explained", "ambiguous",
+                                                          "unexplained"};
 };
 
 struct DividerDiagnoseResult

@@ -1,10 +1,12 @@
 #include "core/change/divider_pot.h"
 
 #include "core/judge/verdict.h"
+#include "core/values/preferred.h"
 
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <tuple>
 
 namespace offshoot {
 
@@ -16,8 +18,7 @@ class Travel
 public:
     explicit Travel(const DividerPotInput& in)
         : m_in(in)
-    {
-    }
+    {}
 
     Legs legs(double x) const
     {
@@ -61,7 +62,8 @@ double presetOhm(const DividerPotInput& in)
         const double leg = joinsTop(in.method) ? legs.top_ohm : legs.bottom_ohm;
         return std::clamp(leg - in.fixed_ohm, 0.0, in.pot_ohm);
     }
-    const bool parallel = in.method == DividerMethod::ParallelBottom || in.method == DividerMethod::ParallelTop;
+    const bool parallel =
+        in.method == DividerMethod::ParallelBottom || in.method == DividerMethod::ParallelTop;
     return parallel ? in.pot_ohm : 0;
 }
 
@@ -76,10 +78,12 @@ void findTarget(DividerPotResult& result, const DividerPotInput& in, const Trave
     }
     result.window_travel = 0;
     if (atMost(target.min_v, high) && atLeast(target.max_v, low))
-        result.window_travel = std::abs(travel.crossing(std::min(target.max_v, high)) -
-                                        travel.crossing(std::max(target.min_v, low)));
+        std::tie(result.window_from, result.window_to) = std::minmax(
+            {travel.crossing(std::min(target.max_v, high)), travel.crossing(std::max(target.min_v, low))});
     if (low == high && within(low, target.min_v, target.max_v))
-        result.window_travel = 1;
+        std::tie(result.window_from, result.window_to) = std::pair(0.0, 1.0);
+    if (result.window_from)
+        result.window_travel = *result.window_to - *result.window_from;
 }
 
 } // namespace
@@ -108,6 +112,20 @@ DividerPotResult dividerPot(const DividerPotInput& in)
     if (in.target)
         findTarget(result, in, travel);
     return result;
+}
+
+TrimmerChoice usualTrimmerFor(double exact_ohm)
+{
+    constexpr double highest_start = 0.7;
+    constexpr double least_end = 1.2;
+    const auto fixed = valuesWithin(Series::E12, highest_start * exact_ohm / 2, highest_start * exact_ohm);
+    TrimmerChoice choice{.pot_ohm = 0, .fixed_ohm = fixed.empty() ? 0 : fixed.back()};
+    const double least_pot = least_end * exact_ohm - choice.fixed_ohm;
+    const double decade_ohm = std::pow(10, std::floor(std::log10(least_pot)));
+    for (double factor : {10.0, 5.0, 2.0, 1.0})
+        if (factor * decade_ohm >= least_pot * (1 - limit_share))
+            choice.pot_ohm = factor * decade_ohm;
+    return choice;
 }
 
 void fields(Fields& f, DividerPotInput& in)

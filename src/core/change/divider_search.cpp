@@ -67,8 +67,7 @@ public:
         , m_v_ref_v(in.divider.reference.v_ref_v)
         , m_i_ref_a(in.divider.reference.i_ref_a)
         , m_target_v(in.target.v)
-    {
-    }
+    {}
 
     std::vector<Candidate> run()
     {
@@ -209,9 +208,12 @@ Network networkOf(Shape shape, const std::vector<double>& ohms)
     for (std::size_t i = 0; i < ohms.size(); ++i)
         leaves.push_back(leaf(i));
     switch (shape) {
-    case Shape::One: return {leaf(0), ohms};
-    case Shape::Series: return {group(Kind::Series, leaves), ohms};
-    case Shape::Parallel: return {group(Kind::Parallel, leaves), ohms};
+    case Shape::One:
+        return {leaf(0), ohms};
+    case Shape::Series:
+        return {group(Kind::Series, leaves), ohms};
+    case Shape::Parallel:
+        return {group(Kind::Parallel, leaves), ohms};
     case Shape::ParallelThenSeries:
         return {group(Kind::Series, {group(Kind::Parallel, {leaf(0), leaf(1)}), leaf(2)}), ohms};
     case Shape::SeriesThenParallel:
@@ -236,7 +238,8 @@ void judgePower(DividerOption& option, const Legs& legs, double v_ref_v, const s
 {
     const bool top = joinsTop(option.method);
     const double leg_v = top ? option.v - v_ref_v : v_ref_v;
-    const bool in_series = option.method == DividerMethod::SeriesBottom || option.method == DividerMethod::SeriesTop;
+    const bool in_series =
+        option.method == DividerMethod::SeriesBottom || option.method == DividerMethod::SeriesTop;
     const double leg_ohm = top ? legs.top_ohm : legs.bottom_ohm;
     const double volts = in_series ? leg_v * option.added_ohm / leg_ohm : leg_v;
     const auto powers = option.network.powers(volts);
@@ -255,7 +258,8 @@ void judgePower(DividerOption& option, const Legs& legs, double v_ref_v, const s
     option.power_verdict = breaks ? Verdict::Breaks : judgeUse(option.power_use, resistor_power_bounds);
 }
 
-std::optional<double> widthRatio(const std::optional<VoltageRange>& plain, const std::optional<VoltageRange>& given)
+std::optional<double> widthRatio(const std::optional<VoltageRange>& plain,
+                                 const std::optional<VoltageRange>& given)
 {
     if (!plain || !given || given->max_v == given->min_v)
         return std::nullopt;
@@ -273,9 +277,12 @@ int openRank(const FaultResult& open)
 {
     switch (open.outcome.value_or(Outcome::Low)) {
     case Outcome::Low:
-    case Outcome::InWindow: return 0;
-    case Outcome::High: return 1;
-    case Outcome::Runaway: return 2;
+    case Outcome::InWindow:
+        return 0;
+    case Outcome::High:
+        return 1;
+    case Outcome::Runaway:
+        return 2;
     }
     return 0;
 }
@@ -343,7 +350,8 @@ DividerSolveResult dividerSolve(const DividerSolveInput& in)
         checkBefore(in.divider, *in.before);
         found = rangeGivenReading(in.divider, *in.before, std::nullopt);
         if (!found)
-            throw DocumentError(ErrorCode::Inconsistent, "/before/v", "this divider cannot give this reading");
+            throw DocumentError(ErrorCode::Inconsistent, "/before/v",
+                                "this divider cannot give this reading");
     }
     const Legs legs = workingLegs(in);
     result.found_v = dividerVoltage(reference.v_ref_v, reference.i_ref_a, legs);
@@ -412,11 +420,11 @@ void fields(Fields& f, DividerSolveInput& in)
         in.stock = stockOf(*series);
     f.demand(in.stock.size() <= most_items, ErrorCode::OutOfRange, "series", "more than 1000 values");
     f.may("methods", in.methods, {1, method_count});
-    f.demand(std::set(in.methods.begin(), in.methods.end()).size() == in.methods.size(), ErrorCode::Inconsistent,
-             "methods", "a method stands here twice");
+    f.demand(std::set(in.methods.begin(), in.methods.end()).size() == in.methods.size(),
+             ErrorCode::Inconsistent, "methods", "a method stands here twice");
     f.may("max_parts", in.max_parts, 1, 3);
-    f.demand(in.max_parts < 3 || sortedStock(in.stock).size() <= most_for_three, ErrorCode::OutOfRange, "max_parts",
-             "three parts need a drawer of at most 250 different items");
+    f.demand(in.max_parts < 3 || sortedStock(in.stock).size() <= most_for_three, ErrorCode::OutOfRange,
+             "max_parts", "three parts need a drawer of at most 250 different items");
     f.may("limit", in.limit, 1, 100);
     f.may("before", in.before);
 }

@@ -17,8 +17,7 @@ public:
     Draws(std::int64_t seed, Distribution distribution)
         : m_engine(static_cast<std::uint64_t>(seed))
         , m_distribution(distribution)
-    {
-    }
+    {}
 
     double uniform() // 0 to 1
     {
@@ -50,8 +49,7 @@ public:
         : m_network(network)
         , m_tolerance(tolerance)
         , m_drawn(network.parts())
-    {
-    }
+    {}
     double draw(Draws& draws)
     {
         for (std::size_t i = 0; i < m_drawn.size(); ++i)
@@ -68,7 +66,8 @@ private:
 /// The value below which `share` of the samples lie; reorders them.
 double percentile(std::vector<double>& samples, double share)
 {
-    const auto index = static_cast<std::ptrdiff_t>(std::llround(share * static_cast<double>(samples.size() - 1)));
+    const auto index =
+        static_cast<std::ptrdiff_t>(std::llround(share * static_cast<double>(samples.size() - 1)));
     std::nth_element(samples.begin(), samples.begin() + index, samples.end());
     return samples[static_cast<std::size_t>(index)];
 }

@@ -136,17 +136,15 @@ Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
         std::int64_t count = 0;
         const auto result = std::from_chars(text.data(), text.data() + text.size(), count);
         constexpr std::int64_t plenty = 1'000'000'000;
-        if (result.ec != std::errc() || result.ptr != text.data() + text.size() || count < 0 || count > plenty)
+        if (result.ec != std::errc() || result.ptr != text.data() + text.size() || count < 0 ||
+            count > plenty)
             return problemAt(line, "\"" + text + "\" is no whole number of parts");
         item.quantity = count;
     }
     return item;
 }
 
-std::string orEmpty(const std::optional<double>& value)
-{
-    return value ? plainNumber(*value) : "";
-}
+std::string orEmpty(const std::optional<double>& value) { return value ? plainNumber(*value) : ""; }
 
 } // namespace
 

@@ -20,8 +20,9 @@ const LogEntry* beforeEntry(const Job& job)
     const auto load = [](const LogEntry& e) { return e.load ? e.load->value : 0; };
     for (const LogEntry& entry : job.log) {
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-                            entry.point == job.found.rails.front().name && entry.quantity == Quantity::Voltage &&
-                            entry.isolation == Isolation::Live && !struck.contains(entry.id) && *entry.value > 0;
+                            entry.point == job.found.rails.front().name &&
+                            entry.quantity == Quantity::Voltage && entry.isolation == Isolation::Live &&
+                            !struck.contains(entry.id) && *entry.value > 0;
         if (counts && (best == nullptr || load(entry) <= load(*best)))
             best = &entry;
     }
@@ -34,10 +35,12 @@ std::string needLine(const Job& job)
     if (!need.target)
         return "What does the load want? Start with the need.";
     const double half = (need.target->max_v - need.target->min_v) / 2;
-    const bool centred = std::abs((need.target->max_v + need.target->min_v) / 2 - need.target->v) < 1e-6 * need.target->v;
+    const bool centred =
+        std::abs((need.target->max_v + need.target->min_v) / 2 - need.target->v) < 1e-6 * need.target->v;
     std::string line = significant(need.target->v, 4) + " V" +
                        (centred ? " ±" + significant(half, 2) + " V"
-                                : " (" + significant(need.target->min_v, 4) + " to " + significant(need.target->max_v, 4) + ")");
+                                : " (" + significant(need.target->min_v, 4) + " to " +
+                                      significant(need.target->max_v, 4) + ")");
     if (need.current_a)
         line += ", " + formatValue(*need.current_a, Quantity::Current);
     const Rail& rail = job.found.rails.front();
@@ -47,8 +50,8 @@ std::string needLine(const Job& job)
         line += ", " + significant(*rail.v_v, 4) + " V";
     if (rail.i_rated_a)
         line += ' ' + formatValue(*rail.i_rated_a, Quantity::Current);
-    return line + " · mains " + significant(need.mains.v_v, 4) + " V ±" + significant(need.mains.spread * 100, 2) + " %, " +
-           significant(need.mains.f_hz, 3) + " Hz";
+    return line + " · mains " + significant(need.mains.v_v, 4) + " V ±" +
+           significant(need.mains.spread * 100, 2) + " %, " + significant(need.mains.f_hz, 3) + " Hz";
 }
 
 class Evaluator
@@ -59,8 +62,7 @@ public:
         , m_now_s(now_s)
         , m_rail(job.found.rails.front())
         , m_struck(struckIds(job.log))
-    {
-    }
+    {}
 
     Evaluation run()
     {
@@ -75,6 +77,7 @@ public:
             evaluatePlan();
         evaluateConsequences();
         chooseLimiter();
+        sinceLive();
         evaluateSteps();
         evaluateSchools();
         m_e.stations = stationViews(m_job, m_e);
@@ -90,15 +93,26 @@ private:
     void evaluateSteps();
     void judgeStep(StepView& view);
     void diagnose(const StepView& view);
+    void sinceLive();
+    std::string lampRefusal() const;
     std::string refusalOf(const StepView& view) const;
     void evaluateSchools();
+    School retuneOrRewind() const;
+    School addOrReplace() const;
+    School trimmerOrFixed() const;
+    School whereToTrim() const;
+    static double width(const Candidate& candidate)
+    {
+        return candidate.option.worst_max_v - candidate.option.worst_min_v;
+    }
     void evaluateStages();
     void collectBlocks();
     double stepShare(Stage stage) const;
 
     DividerSolveInput solveInput() const
     {
-        DividerSolveInput in{.divider = *m_e.divider, .target = *m_job.need.target, .stock = m_job.drawer, .before = {}};
+        DividerSolveInput in{
+            .divider = *m_e.divider, .target = *m_job.need.target, .stock = m_job.drawer, .before = {}};
         in.max_parts = m_job.plan.max_parts;
         in.limit = 6;
         if (m_e.before_possible)
@@ -116,6 +130,8 @@ private:
     double m_now_s;
     const Rail& m_rail;
     std::set<std::string> m_struck;
+    std::optional<LampSeen> m_lamp; ///< since the unit was last switched on
+    bool m_hunting = false;         ///< likewise
     Evaluation m_e{};
 };
 
@@ -132,8 +148,8 @@ void Evaluator::evaluateFound()
                           rangeGivenReading(divider, *m_e.before, std::nullopt).has_value();
     if (!m_e.before_possible)
         m_e.before_message = "The divider as entered gives " + fixed(m_e.found_plain->min_v, 2) + " to " +
-                             fixed(m_e.found_plain->max_v, 2) + " V and cannot give " + fixed(m_e.before->v, 2) +
-                             " V. Read the legs and the reference again.";
+                             fixed(m_e.found_plain->max_v, 2) + " V and cannot give " +
+                             fixed(m_e.before->v, 2) + " V. Read the legs and the reference again.";
     m_e.found_v = m_e.before->v;
 }
 
@@ -145,7 +161,8 @@ void Evaluator::evaluatePlan()
     for (DividerOption& option : solved.options) {
         // The same ohms from coarser parts come later in the order and add nothing to choose from.
         const bool known = std::any_of(m_e.candidates.begin(), m_e.candidates.end(), [&](const Candidate& c) {
-            return c.option.method == option.method && c.option.shape == option.shape && c.option.parts_ohm == option.parts_ohm;
+            return c.option.method == option.method && c.option.shape == option.shape &&
+                   c.option.parts_ohm == option.parts_ohm;
         });
         if (!known && m_e.candidates.size() < most_candidates)
             m_e.candidates.push_back(candidateOf(std::move(option)));
@@ -157,6 +174,8 @@ void Evaluator::evaluatePlan()
         m_e.planned_legs = withAdded(chosen->method, m_e.divider->nominal(), chosen->network.ohm());
     }
     const TrimmerPlan& trimmer = m_job.plan.trimmer;
+    if (const auto& exact = m_e.exact.ohm[static_cast<std::size_t>(trimmer.method)]; exact && *exact > 0)
+        m_e.usual_trimmer = usualTrimmerFor(*exact);
     m_e.trimmer = dividerPot({.divider = *m_e.divider,
                               .method = trimmer.method,
                               .pot_ohm = trimmer.pot_ohm,
@@ -170,7 +189,8 @@ void Evaluator::evaluateConsequences()
 {
     if (!m_job.need.target)
         return;
-    ConsequencesInput in{.supply = m_job.found, .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
+    ConsequencesInput in{
+        .supply = m_job.found, .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
     for (const Refit& refit : m_job.plan.refits)
         if (auto* rating = ratingOf(refit.row, in.supply, in.load))
             *rating = refit.rating;
@@ -220,7 +240,6 @@ void Evaluator::chooseLimiter()
 void Evaluator::evaluateSteps()
 {
     Predictions predictions{};
-    predictions.found = m_e.found_plain;
     // Before-readings are judged by the divider alone, not by themselves.
     predictions.found = m_e.found_plain;
     predictions.planned = m_e.planned_range;
@@ -230,7 +249,11 @@ void Evaluator::evaluateSteps()
     }
     predictions.lamp_w = m_e.lamp_w;
     for (Step& step : retuneProcedure(m_job, m_e.energy, predictions)) {
-        StepView view{.step = std::move(step), .status = StepStatus::Open, .ticked_at_s = {}, .readings = {}, .refusal = {}};
+        StepView view{.step = std::move(step),
+                      .status = StepStatus::Open,
+                      .ticked_at_s = {},
+                      .readings = {},
+                      .refusal = {}};
         judgeStep(view);
         m_e.steps.push_back(std::move(view));
     }
@@ -253,11 +276,17 @@ void Evaluator::judgeStep(StepView& view)
             continue;
         for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
             const Asked& asked = view.step.asks[i];
-            if (entry.point != asked.point || entry.quantity != asked.quantity)
+            if (!asked.answeredBy(*entry.point, *entry.quantity))
                 continue;
             const double u = entry.uncertainty.value_or(0);
-            view.readings[i] = {entry.id, entry.time_s, *entry.value, u, asked.quantity, entry.load,
-                                judgeReading({.value = *entry.value, .window = asked.window, .uncertainty = u})};
+            view.readings[i] = {
+                entry.id,
+                entry.time_s,
+                *entry.value,
+                u,
+                asked.quantity,
+                entry.load,
+                judgeReading({.value = *entry.value, .window = asked.window, .uncertainty = u})};
         }
     }
     view.refusal = refusalOf(view);
@@ -271,7 +300,8 @@ void Evaluator::diagnose(const StepView& view)
         const auto& taken = view.readings[i];
         if (!taken || view.step.asks[i].point != m_rail.name || taken->judgement.verdict != Verdict::Breaks)
             continue;
-        if (const auto in = diagnosisInput(m_job, taken->value, taken->u, Observed::Steady)) {
+        if (const auto in = diagnosisInput(m_job, taken->value, taken->u,
+                                           m_hunting ? Observed::Hunting : Observed::Steady)) {
             m_e.diagnosis = dividerDiagnose(*in);
             m_e.diagnosed_reading = formatVolts(taken->value);
         }
@@ -296,56 +326,144 @@ std::string Evaluator::refusalOf(const StepView& view) const
         if (view.readings[i]->judgement.verdict == Verdict::Breaks)
             return "The reading of " + step.asks[i].point + " is outside its window.";
     }
+    if (step.watches_lamp)
+        if (std::string reason = lampRefusal(); !reason.empty())
+            return reason;
     if (step.id == "change.fit" && !m_job.plan.chosen)
         return "Choose a part in Plan first.";
     if (step.kind == StepKind::Power && m_job.found.earth_class == EarthClass::ClassI) {
-        const bool earth_good = std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
-            constexpr double guide_ohm = 0.5;
-            return entry.kind == LogKind::Reading && entry.point == "earth" && !m_struck.contains(entry.id) &&
-                   *entry.value <= guide_ohm;
-        });
+        const bool earth_good =
+            std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
+                constexpr double guide_ohm = 0.5;
+                return entry.kind == LogKind::Reading && entry.point == "earth" &&
+                       !m_struck.contains(entry.id) && *entry.value <= guide_ohm;
+            });
         if (!earth_good)
             return "Log the earth continuity first: earth 0.08R.";
     }
     return {};
 }
 
+std::string Evaluator::lampRefusal() const
+{
+    if (!m_lamp)
+        return "Say what the lamp did: lamp flash, dark, bright or pulsing.";
+    switch (*m_lamp) {
+    case LampSeen::Dark:
+        return "The lamp stayed dark: no current. Isolate; look at fuse, switch and primary.";
+    case LampSeen::Bright:
+        return "The lamp stayed bright: a short, or a lamp too small. Isolate.";
+    case LampSeen::Pulsing:
+        return "The lamp pulses: hiccup, starved or overloaded. Isolate.";
+    case LampSeen::In:
+    case LampSeen::Out:
+    case LampSeen::Flash:
+        break;
+    }
+    return {};
+}
+
+/// What was seen since the unit was last switched on.
+void Evaluator::sinceLive()
+{
+    for (const LogEntry& entry : m_job.log) {
+        if (entry.kind == LogKind::Live || entry.kind == LogKind::Opened) {
+            m_lamp.reset();
+            m_hunting = false;
+        }
+        if (m_struck.contains(entry.id))
+            continue;
+        if (entry.kind == LogKind::Hunting)
+            m_hunting = true;
+        if (entry.kind == LogKind::Lamp && entry.lamp != LampSeen::In && entry.lamp != LampSeen::Out)
+            m_lamp = entry.lamp;
+    }
+}
+
 void Evaluator::evaluateSchools()
 {
     if (!m_e.planned || !m_e.divider)
         return;
-    const DividerOption& option = m_e.planned->option;
-    const ConsequenceRow* worst = m_e.consequences.rows.empty() ? nullptr : &m_e.consequences.rows.front();
-    const double share = option.v / m_e.found_v.value_or(option.v);
-    const std::string nearest =
-        worst != nullptr && worst->use
-            ? worst->part + " at " + formatPercent(*worst->use, 2) + " of its limit"
-            : std::string("no part judged yet");
+    m_e.schools = {retuneOrRewind(), addOrReplace(), trimmerOrFixed(), whereToTrim()};
+}
+
+School Evaluator::retuneOrRewind() const
+{
+    const double share = m_e.planned->option.v / m_e.found_v.value_or(m_e.planned->option.v);
+    const ConsequenceRow* worst = nullptr;
+    for (const ConsequenceRow& row : m_e.consequences.rows)
+        if (row.worse && row.use && rowInfo(row.id).mains_side &&
+            (worst == nullptr || *row.use > *worst->use))
+            worst = &row;
+    const std::string nearest = worst != nullptr
+                                    ? worst->part + " at " + formatPercent(*worst->use, 2) + " of its limit"
+                                    : std::string("nothing on the primary side moves nearer its limit");
     constexpr double rewind_worth = 1.25;
     const bool far = share > rewind_worth || share < 1 / rewind_worth;
-    m_e.schools.push_back({"Retune the divider or rewind the transformer",
-                           {{"Retune", "output × " + significant(share, 3) + ", controller supply × " + significant(share, 3) + "; " + nearest},
-                            {"Rewind", "secondary turns × " + significant(share, 3) + ", controller supply unchanged; core apart, insulation to be made again"}},
-                           far ? std::size_t{1} : std::size_t{0},
-                           far ? "So far from the found voltage the auxiliary supply and the duty leave their range."
-                               : "Within a quarter of the found voltage the divider alone is the smaller risk."});
-    const std::string spread = fixed(option.worst_min_v, 2) + " to " + fixed(option.worst_max_v, 2) + " V";
-    const auto& trimmer = *m_e.trimmer;
-    m_e.schools.push_back({"Leave a trimmer in or fit a fixed resistor",
-                           {{"Fixed", spread + ", stays there for good"},
-                            {"Trimmer", "any voltage from " + significant(trimmer.min_v, 4) + " to " +
-                                            (trimmer.max_v ? significant(*trimmer.max_v, 4) + " V" : "runaway") +
-                                            "; wiper open: " + (trimmer.open_wiper.v ? formatVolts(*trimmer.open_wiper.v) : std::string("runs away"))}},
-                           0,
-                           option.worst_in_window ? "The fixed part meets the window in its worst case."
-                                                  : "Find the value with a trimmer, then fit what it measured: wipers age."});
-    m_e.schools.push_back({"Trim without load, on a dummy load, or on the real load",
-                           {{"Without", "sees the set point alone"},
-                            {"Dummy", "sees the droop at " + (m_job.need.current_a ? formatValue(*m_job.need.current_a, Quantity::Current) : std::string("the need's current"))},
-                            {"Real", m_job.need.load.kind == LoadKind::Battery ? "a battery holds its own voltage: never" : "wins over all others"}},
-                           m_job.need.load.kind == LoadKind::Battery ? std::size_t{1} : std::size_t{2},
-                           m_job.need.load.kind == LoadKind::Battery ? "The load is a source itself: set it on a resistor."
-                                                                     : "Trim roughly before, finally on the real load."});
+    const std::string factor = significant(share, 3);
+    return {"Retune the divider or rewind the transformer",
+            {{"Retune", "output × " + factor + ", controller supply × " + factor + "; " + nearest},
+             {"Rewind", "secondary turns × " + factor +
+                            ", controller supply unchanged; core apart, insulation to be made again"}},
+            far ? std::size_t{1} : std::size_t{0},
+            far ? "So far from the found voltage the auxiliary supply and the duty leave their range."
+                : "Within a quarter of the found voltage the divider alone is the smaller risk."};
+}
+
+/// Adding keeps both found legs, so the before-reading stays worth something; replacing one throws it away.
+School Evaluator::addOrReplace() const
+{
+    const auto spread = [this](bool replacing) -> std::string {
+        const Candidate* best = nullptr;
+        for (const Candidate& candidate : m_e.candidates)
+            if (replaces(candidate.option.method) == replacing &&
+                (best == nullptr || width(candidate) < width(*best)))
+                best = &candidate;
+        if (best == nullptr)
+            return "nothing in the drawer does it";
+        return best->option.network.prettyText() + ": " + fixed(best->option.worst_min_v, 2) + " to " +
+               fixed(best->option.worst_max_v, 2) + " V worst case";
+    };
+    return {
+        "Add to a leg or replace it",
+        {{"Add", spread(false)}, {"Replace", spread(true)}},
+        0,
+        m_e.before && m_e.before_possible
+            ? "The before-reading knows both found legs together; a new leg is known by its own tolerance "
+              "alone."
+            : "Take a before-reading: it makes an added part several times closer, a replaced leg hardly."};
+}
+
+School Evaluator::trimmerOrFixed() const
+{
+    const DividerOption& option = m_e.planned->option;
+    const DividerPotResult& trimmer = *m_e.trimmer;
+    const std::string travel = significant(trimmer.min_v, 4) + " V to " +
+                               (trimmer.max_v ? significant(*trimmer.max_v, 4) + " V" : "runaway");
+    return {"Leave a trimmer in or fit a fixed resistor",
+            {{"Fixed", fixed(option.worst_min_v, 2) + " to " + fixed(option.worst_max_v, 2) +
+                           " V, stays there for good"},
+             {"Trimmer",
+              "any voltage from " + travel + "; wiper open: " +
+                  (trimmer.open_wiper.v ? formatVolts(*trimmer.open_wiper.v) : std::string("runs away")) +
+                  (trimmer.target_ohm ? "" : "; the one entered does not reach the target")}},
+            0,
+            option.worst_in_window ? "The fixed part meets the window in its worst case."
+                                   : "Find the value with a trimmer, then fit what it measured: wipers age."};
+}
+
+School Evaluator::whereToTrim() const
+{
+    const bool battery = m_job.need.load.kind == LoadKind::Battery;
+    const std::string load = m_job.need.current_a ? formatValue(*m_job.need.current_a, Quantity::Current)
+                                                  : std::string("the need's current");
+    return {"Trim without load, on a dummy load, or on the real load",
+            {{"Without", "sees the set point alone"},
+             {"Dummy", "sees the droop at " + load},
+             {"Real", battery ? "a battery holds its own voltage: never" : "wins over all others"}},
+            battery ? std::size_t{1} : std::size_t{2},
+            battery ? "The load is a source itself: set it on a resistor."
+                    : "Trim roughly before, finally on the real load."};
 }
 
 double Evaluator::stepShare(Stage stage) const
@@ -376,12 +494,13 @@ void Evaluator::evaluateStages()
         const StepView* next = nextStep(m_e, stage);
         return next != nullptr ? next->step.title : std::string();
     };
-    m_e.stages = {StageView{need_share, need.target ? "" : "Say what the load wants."},
-                  StageView{found_share, !m_e.divider ? "Enter reference and divider." : nextTitle(Stage::Found)},
-                  StageView{plan_share, !m_e.planned ? "Choose a part." : ""},
-                  StageView{stepShare(Stage::Change), nextTitle(Stage::Change)},
-                  StageView{stepShare(Stage::BringUp), nextTitle(Stage::BringUp)},
-                  StageView{stepShare(Stage::SignOff), nextTitle(Stage::SignOff)}};
+    m_e.stages = {
+        StageView{need_share, need.target ? "" : "Say what the load wants."},
+        StageView{found_share, !m_e.divider ? "Enter reference and divider." : nextTitle(Stage::Found)},
+        StageView{plan_share, !m_e.planned ? "Choose a part." : ""},
+        StageView{stepShare(Stage::Change), nextTitle(Stage::Change)},
+        StageView{stepShare(Stage::BringUp), nextTitle(Stage::BringUp)},
+        StageView{stepShare(Stage::SignOff), nextTitle(Stage::SignOff)}};
     if (m_e.signed_off)
         m_e.stages[5].complete = 1;
     collectBlocks();
@@ -401,9 +520,11 @@ void Evaluator::collectBlocks()
         if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
             blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
         // The switch must be read only where the change raises its stress.
-        const bool must_know = info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
+        const bool must_know =
+            info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
         if (row.verdict == Verdict::Unknown && must_know)
-            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " + std::string(info.read_next) + ".");
+            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " +
+                             std::string(info.read_next) + ".");
     }
     std::size_t open = 0;
     const StepView* first_open = nullptr;
@@ -413,16 +534,13 @@ void Evaluator::collectBlocks()
             first_open = first_open == nullptr ? &view : first_open;
         }
     if (first_open != nullptr)
-        blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") + " open, first: " +
-                         first_open->step.title + ".");
+        blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") +
+                         " open, first: " + first_open->step.title + ".");
 }
 
 } // namespace
 
-Evaluation evaluate(const Job& job, double now_s)
-{
-    return Evaluator(job, now_s).run();
-}
+Evaluation evaluate(const Job& job, double now_s) { return Evaluator(job, now_s).run(); }
 
 const StepView* nextStep(const Evaluation& evaluation, Stage stage)
 {
@@ -438,7 +556,7 @@ const StepView* stepAsking(const Evaluation& evaluation, const std::string& poin
         if (view.status == StepStatus::Done || !allowedIn(view.step.kind, evaluation.isolation.state))
             continue;
         for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
-            const bool asks = view.step.asks[i].point == point && view.step.asks[i].quantity == quantity;
+            const bool asks = view.step.asks[i].answeredBy(point, quantity);
             const bool open = !view.readings[i] || view.readings[i]->judgement.verdict == Verdict::Breaks ||
                               view.step.kind == StepKind::Prove;
             if (asks && open)
@@ -455,7 +573,8 @@ std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measur
     const auto& chosen = job.plan.chosen;
     if (!divider || !chosen)
         return std::nullopt;
-    const auto named = [&](const Network& network, const std::string& prefix, DiagnosedLeg& leg, bool is_new) {
+    const auto named = [&](const Network& network, const std::string& prefix, DiagnosedLeg& leg,
+                           bool is_new) {
         std::vector<std::string> names;
         for (std::size_t i = 0; i < network.parts().size(); ++i) {
             names.push_back(prefix + (network.parts().size() > 1 ? std::to_string(i + 1) : ""));
@@ -481,8 +600,8 @@ std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measur
         } else {
             const std::string old = named(found, prefix, out, false);
             const std::string added = named(chosen->network, "added", out, true);
-            const bool parallel =
-                chosen->method == DividerMethod::ParallelBottom || chosen->method == DividerMethod::ParallelTop;
+            const bool parallel = chosen->method == DividerMethod::ParallelBottom ||
+                                  chosen->method == DividerMethod::ParallelTop;
             out.network = parallel ? "(" + old + ")||(" + added + ")" : old + "+" + added;
         }
     };

@@ -38,7 +38,7 @@ struct StepView
     StepStatus status;
     std::optional<double> ticked_at_s;
     std::vector<std::optional<TakenReading>> readings; ///< one for each asked
-    std::string refusal; ///< why it cannot be ticked now, empty if it can
+    std::string refusal;                               ///< why it cannot be ticked now, empty if it can
 };
 
 struct StationView
@@ -58,7 +58,7 @@ struct StationView
 
 struct StageView
 {
-    double complete; ///< 0 to 1
+    double complete;  ///< 0 to 1
     std::string next; ///< what to do next, one sentence
 };
 
@@ -96,6 +96,8 @@ struct Evaluation
     ExactOhms exact;
     std::optional<Candidate> planned;
     std::optional<DividerPotResult> trimmer;
+    std::optional<TrimmerChoice>
+        usual_trimmer; ///< for the place the plan's trimmer has, where one can reach the target
     std::optional<VoltageRange> planned_range;
     std::optional<Legs> planned_legs;
     ConsequencesResult consequences;
@@ -117,7 +119,8 @@ struct Evaluation
 /// `now_s` is the time in seconds since 1970, for the isolation state alone.
 Evaluation evaluate(const Job& job, double now_s);
 
-/// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are done.
+/// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are
+/// done.
 const StepView* nextStep(const Evaluation& evaluation, Stage stage);
 /// The first open step that asks for this point and may be measured now, to attach a reading to.
 const StepView* stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity);

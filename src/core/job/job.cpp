@@ -8,17 +8,21 @@ namespace offshoot {
 double Meter::uncertainty(double value, Quantity quantity) const
 {
     switch (quantity) {
-    case Quantity::Voltage: return volts.uncertainty(value);
-    case Quantity::Current: return amps.uncertainty(value);
-    case Quantity::Resistance: return ohms.uncertainty(value);
-    default: return 0;
+    case Quantity::Voltage:
+        return volts.uncertainty(value);
+    case Quantity::Current:
+        return amps.uncertainty(value);
+    case Quantity::Resistance:
+        return ohms.uncertainty(value);
+    default:
+        return 0;
     }
 }
 
 bool sameEdits(const Job& a, const Job& b)
 {
-    return a.title == b.title && a.need == b.need && a.found == b.found && a.plan == b.plan && a.drawer == b.drawer &&
-           a.meter == b.meter;
+    return a.title == b.title && a.need == b.need && a.found == b.found && a.plan == b.plan &&
+           a.drawer == b.drawer && a.meter == b.meter;
 }
 
 Job readJob(std::string_view text)
@@ -26,7 +30,8 @@ Job readJob(std::string_view text)
     const Json document = parseJson(text);
     Fields::expectObject(document, "");
     const auto version = document.find("version");
-    if (version != document.end() && version->is_number_integer() && version->get<std::int64_t>() > job_version)
+    if (version != document.end() && version->is_number_integer() &&
+        version->get<std::int64_t>() > job_version)
         throw DocumentError(ErrorCode::OutOfRange, "/version",
                             "this job was written by a newer Offshoot (version " +
                                 std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
@@ -34,10 +39,7 @@ Job readJob(std::string_view text)
     return readJson<Job>(document, UnknownKeys::Keep);
 }
 
-std::string writeJob(const Job& job)
-{
-    return writeJson(job, NullPolicy::Omit).dump(1, ' ', false) + '\n';
-}
+std::string writeJob(const Job& job) { return writeJson(job, NullPolicy::Omit).dump(1, ' ', false) + '\n'; }
 
 Json jobSchema()
 {
@@ -68,8 +70,10 @@ Job sameChangeOnAnotherUnit(const Job& job)
 
 std::vector<StockItem> defaultDrawer()
 {
-    std::vector<StockItem> drawer = stockOf({.name = Series::E24, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.01, .power_w = 0.25});
-    const auto coarse = stockOf({.name = Series::E12, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.05, .power_w = 0.25});
+    std::vector<StockItem> drawer =
+        stockOf({.name = Series::E24, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.01, .power_w = 0.25});
+    const auto coarse =
+        stockOf({.name = Series::E12, .from_ohm = 1, .to_ohm = 1e6, .tolerance = 0.05, .power_w = 0.25});
     drawer.insert(drawer.end(), coarse.begin(), coarse.end());
     return drawer;
 }
@@ -115,7 +119,8 @@ void fields(Fields& f, Acceptance& value)
 {
     f.need("row", value.row);
     f.need("reason", value.reason);
-    f.demand(!rowInfo(value.row).mains_side, ErrorCode::Inconsistent, "row", "a break on the mains side cannot be accepted");
+    f.demand(!rowInfo(value.row).mains_side, ErrorCode::Inconsistent, "row",
+             "a break on the mains side cannot be accepted");
 }
 
 void fields(Fields& f, Plan& value)
@@ -126,7 +131,6 @@ void fields(Fields& f, Plan& value)
     f.may("max_parts", value.max_parts, 1, 2);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
-    f.may("limiter_lamp_v", value.limiter_lamp_v, range::not_negative);
 }
 
 void fields(Fields& f, ReadingLoad& value)

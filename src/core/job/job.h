@@ -25,7 +25,7 @@ struct Need
     std::optional<double> ripple_max_v = {};
     Mains mains = {};
     Load load = {};
-    std::string why = {};           ///< where the window comes from
+    std::string why = {}; ///< where the window comes from
     std::string must_not_change = {};
     Json unknown = {};
     bool operator==(const Need&) const = default;
@@ -89,7 +89,6 @@ struct Plan
     std::int64_t max_parts = 2;
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
-    double limiter_lamp_v = 0; ///< 0: as the mains
     Json unknown = {};
     bool operator==(const Plan&) const = default;
 };
@@ -113,9 +112,9 @@ enum class LogKind {
 template <>
 struct Words<LogKind>
 {
-    static constexpr std::array<std::string_view, 13> list{"opened", "source_off", "live",   "meter_proven", "reading",
-                                                           "tick",   "note",       "photo",  "lamp",         "hunting",
-                                                           "strike", "model",      "signed_off"};
+    static constexpr std::array<std::string_view, 13> list{
+        "opened", "source_off", "live",    "meter_proven", "reading", "tick",      "note",
+        "photo",  "lamp",       "hunting", "strike",       "model",   "signed_off"};
 };
 enum class ReadingStage { Found, PlannedCheck, Measured };
 template <>

@@ -13,13 +13,15 @@ std::vector<LogPoint> logPoints(const Job& job)
     std::vector<LogPoint> points;
     for (const Rail& rail : job.found.rails)
         points.push_back({rail.name, Quantity::Voltage, false});
-    for (const LogPoint& usual : {LogPoint{"out", Quantity::Voltage, false}, LogPoint{"bulk", Quantity::Voltage, false},
-                                  LogPoint{"mains", Quantity::Voltage, true}, LogPoint{"in", Quantity::Voltage, true},
-                                  LogPoint{"ref", Quantity::Voltage, true}, LogPoint{"ripple", Quantity::Voltage, true},
-                                  LogPoint{"load", Quantity::Current, true}, LogPoint{"earth", Quantity::Resistance, false},
-                                  LogPoint{"top", Quantity::Resistance, false}, LogPoint{"bottom", Quantity::Resistance, false},
-                                  LogPoint{"temp", Quantity::Temperature, false}})
-        if (std::none_of(points.begin(), points.end(), [&](const LogPoint& p) { return p.name == usual.name; }))
+    for (const LogPoint& usual :
+         {LogPoint{"out", Quantity::Voltage, false}, LogPoint{"bulk", Quantity::Voltage, false},
+          LogPoint{"mains", Quantity::Voltage, true}, LogPoint{"in", Quantity::Voltage, true},
+          LogPoint{"ref", Quantity::Voltage, true}, LogPoint{"ripple", Quantity::Voltage, true},
+          LogPoint{"load", Quantity::Current, true}, LogPoint{"earth", Quantity::Resistance, false},
+          LogPoint{"top", Quantity::Resistance, false}, LogPoint{"bottom", Quantity::Resistance, false},
+          LogPoint{"temp", Quantity::Temperature, false}})
+        if (std::none_of(points.begin(), points.end(),
+                         [&](const LogPoint& p) { return p.name == usual.name; }))
             points.push_back(usual);
     return points;
 }
@@ -75,20 +77,21 @@ std::size_t distance(const std::string& a, const std::string& b)
     return row[b.size()];
 }
 
-constexpr std::array<std::string_view, 8> event_words{"unplugged", "live", "lamp", "hunting", "strike", "note", "photo", "meter"};
+constexpr std::array<std::string_view, 8> event_words{"unplugged", "live", "lamp",  "hunting",
+                                                      "strike",    "note", "photo", "meter"};
 
 class LineReader
 {
 public:
-    LineReader(std::string_view text, const Job& job, const Evaluation& evaluation, const std::string& last_point)
+    LineReader(std::string_view text, const Job& job, const Evaluation& evaluation,
+               const std::string& last_point)
         : m_text(text)
         , m_job(job)
         , m_e(evaluation)
         , m_last_point(last_point)
         , m_points(logPoints(job))
         , m_tokens(tokens(text))
-    {
-    }
+    {}
 
     LogLine run()
     {
@@ -110,7 +113,10 @@ private:
         m_line.suggestion = std::move(suggestion);
     }
 
-    LogEntry& make(LogKind kind) { return m_line.entry.emplace(LogEntry{.id = "", .time_s = 0, .kind = kind}); }
+    LogEntry& make(LogKind kind)
+    {
+        return m_line.entry.emplace(LogEntry{.id = "", .time_s = 0, .kind = kind});
+    }
 
     std::string rest(std::size_t token) const
     {
@@ -155,10 +161,14 @@ void LineReader::lampEvent()
     if (!seen)
         return fail("lamp in, out, dark, flash, bright or pulsing?", m_tokens.back());
     make(LogKind::Lamp).lamp = seen;
-    static constexpr std::array<std::string_view, 6> meanings{
-        "in series", "out of the line", "no current: open fuse, switch or primary", "normal start",
-        "a short, or a lamp too small", "hiccup: starved or overloaded"};
-    m_line.echo = "lamp " + std::string(word(*seen)) + ": " + std::string(meanings.at(static_cast<std::size_t>(*seen)));
+    static constexpr std::array<std::string_view, 6> meanings{"in series",
+                                                              "out of the line",
+                                                              "no current: open fuse, switch or primary",
+                                                              "normal start",
+                                                              "a short, or a lamp too small",
+                                                              "hiccup: starved or overloaded"};
+    m_line.echo =
+        "lamp " + std::string(word(*seen)) + ": " + std::string(meanings.at(static_cast<std::size_t>(*seen)));
 }
 
 bool LineReader::readEvent()
@@ -235,7 +245,9 @@ bool LineReader::takeMarkers(std::vector<Token>& words, LogEntry& entry)
     for (std::size_t i = 0; i < words.size(); ++i) {
         const Token& token = words[i];
         std::string text = token.text;
-        const std::size_t skip = text.starts_with("+-") || text.starts_with("±") ? 2 : text.starts_with('@') || text.starts_with('#') ? 1 : 0;
+        const std::size_t skip = text.starts_with("+-") || text.starts_with("±")  ? 2
+                                 : text.starts_with('@') || text.starts_with('#') ? 1
+                                                                                  : 0;
         if (skip == 0) {
             left.push_back(token);
             continue;
@@ -259,8 +271,9 @@ bool LineReader::takeMarkers(std::vector<Token>& words, LogEntry& entry)
 const LogPoint* LineReader::takePoint(std::vector<Token>& words, std::string& name)
 {
     for (std::size_t i = 0; i < words.size(); ++i) {
-        const auto found = std::find_if(m_points.begin(), m_points.end(),
-                                        [&](const LogPoint& p) { return lowered(p.name) == lowered(words[i].text); });
+        const auto found = std::find_if(m_points.begin(), m_points.end(), [&](const LogPoint& p) {
+            return lowered(p.name) == lowered(words[i].text);
+        });
         // "24V" alone may be a value although a rail has that name.
         if (found == m_points.end() || (words.size() == 1 && !m_last_point.empty()))
             continue;
@@ -360,13 +373,15 @@ void LineReader::understand(const LogPoint& point)
         for (const Asked& asked : step->step.asks)
             if (asked.point == *entry.point && asked.window) {
                 m_line.window = asked.window;
-                m_line.judgement = judgeReading({.value = *entry.value, .window = asked.window, .uncertainty = entry.uncertainty});
+                m_line.judgement = judgeReading(
+                    {.value = *entry.value, .window = asked.window, .uncertainty = entry.uncertainty});
             }
         m_line.echo += " · " + step->step.title;
     }
     const bool live = m_e.isolation.state == Isolation::Live;
-    const bool powered = point.needs_power || (entry.quantity == Quantity::Voltage && point.quantity == Quantity::Voltage &&
-                                               std::abs(*entry.value) >= dead_v);
+    const bool powered =
+        point.needs_power || (entry.quantity == Quantity::Voltage && point.quantity == Quantity::Voltage &&
+                              std::abs(*entry.value) >= dead_v);
     if (!live && powered)
         m_line.question = "that needs power: is the unit live?";
     if (live && entry.quantity == Quantity::Resistance)
@@ -375,7 +390,8 @@ void LineReader::understand(const LogPoint& point)
 
 } // namespace
 
-LogLine readLogLine(std::string_view text, const Job& job, const Evaluation& evaluation, const std::string& last_point)
+LogLine readLogLine(std::string_view text, const Job& job, const Evaluation& evaluation,
+                    const std::string& last_point)
 {
     return LineReader(text, job, evaluation, last_point).run();
 }

@@ -36,7 +36,8 @@ struct LogLine
 };
 
 /// Reads what is typed so far. `last_point` stands in where no point is named.
-LogLine readLogLine(std::string_view text, const Job& job, const Evaluation& evaluation, const std::string& last_point);
+LogLine readLogLine(std::string_view text, const Job& job, const Evaluation& evaluation,
+                    const std::string& last_point);
 
 /// What could be meant by the word being typed.
 std::vector<std::string> completions(std::string_view text, const Job& job);

@@ -10,17 +10,14 @@ namespace offshoot {
 std::string_view stationName(Station station)
 {
     static constexpr std::array<std::string_view, station_count> names{
-        "Mains",       "Fuse",      "Inrush",    "Input",  "Reservoir", "Switch",
-        "Transformer", "Rectifier", "Smoothing", "Cable",  "Load",      "Feedback"};
+        "Mains",       "Fuse",      "Inrush",    "Input", "Reservoir", "Switch",
+        "Transformer", "Rectifier", "Smoothing", "Cable", "Load",      "Feedback"};
     return names.at(static_cast<std::size_t>(station));
 }
 
 namespace {
 
-std::string volts(double v)
-{
-    return formatVolts(v);
-}
+std::string volts(double v) { return formatVolts(v); }
 
 class Stations
 {
@@ -30,8 +27,7 @@ public:
         , m_e(evaluation)
         , m_rail(job.found.rails.front())
         , m_struck(struckIds(job.log))
-    {
-    }
+    {}
 
     std::vector<StationView> run()
     {
@@ -115,23 +111,30 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Fuse:
         if (supply.fuse.value_a)
-            view.found = view.planned = supply.fuse.type.value_or("") + significant(*supply.fuse.value_a, 3) + " A";
+            view.found = view.planned =
+                supply.fuse.type.value_or("") + significant(*supply.fuse.value_a, 3) + " A";
         break;
     case Station::Inrush:
         if (supply.inrush.r_ohm)
             view.found = view.planned = formatOhms(*supply.inrush.r_ohm);
         break;
-    case Station::InputRectifier: fromRow(view, RowId::InputRectifierReverse); break;
+    case Station::InputRectifier:
+        fromRow(view, RowId::InputRectifierReverse);
+        break;
     case Station::Reservoir:
         fromRow(view, RowId::BulkVoltage);
         view.measured = measured("bulk", std::nullopt);
         break;
-    case Station::Converter: fromRow(view, RowId::SwitchVoltage); break;
+    case Station::Converter:
+        fromRow(view, RowId::SwitchVoltage);
+        break;
     case Station::Transformer:
         if (const auto& ratio = supply.transformer.primary_turns_per_secondary)
             view.found = view.planned = significant(*ratio, 3) + " : 1";
         break;
-    case Station::OutputRectifier: fromRow(view, RowId::RectifierReverse); break;
+    case Station::OutputRectifier:
+        fromRow(view, RowId::RectifierReverse);
+        break;
     case Station::Smoothing:
         view.found = m_e.found_v ? volts(*m_e.found_v) : "";
         view.planned = planned_v;
@@ -153,7 +156,8 @@ void Stations::setFigures(StationView& view) const
             const bool top = m_e.planned && joinsTop(m_e.planned->option.method);
             view.found = formatOhms(top ? legs.top_ohm : legs.bottom_ohm);
             if (m_e.planned_legs)
-                view.planned = formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
+                view.planned =
+                    formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
             view.measured = measured(top ? "top" : "bottom", std::nullopt);
         }
         break;
@@ -163,7 +167,9 @@ void Stations::setFigures(StationView& view) const
 /// Power from the load back to the mains; what is lost on the way peels off at its station.
 void Stations::setPower(std::vector<StationView>& views) const
 {
-    const double v = m_e.planned ? m_e.planned->option.v : m_job.need.target ? m_job.need.target->v : m_e.found_v.value_or(0);
+    const double v = m_e.planned         ? m_e.planned->option.v
+                     : m_job.need.target ? m_job.need.target->v
+                                         : m_e.found_v.value_or(0);
     const double i_a = m_job.need.current_a.value_or(m_rail.i_rated_a.value_or(0));
     const auto at = [&views](Station s) -> StationView& { return views[static_cast<std::size_t>(s)]; };
     const auto lose = [&](Station s, double w, const std::string& name) {
@@ -177,7 +183,8 @@ void Stations::setPower(std::vector<StationView>& views) const
         lose(Station::Smoothing, v * v / *m_rail.minimum_load.r_ohm, "bleeder");
     if (m_rail.indicator.r_ohm && m_rail.indicator.fitted != false)
         lose(Station::Smoothing, v * std::max(0.0, v - 2) / *m_rail.indicator.r_ohm, "bleeder");
-    const double drop_v = m_rail.rectifier.v_f_v.value_or(m_rail.rectifier.kind == RectifierKind::Schottky ? 0.5 : 0.9);
+    const double drop_v =
+        m_rail.rectifier.v_f_v.value_or(m_rail.rectifier.kind == RectifierKind::Schottky ? 0.5 : 0.9);
     lose(Station::OutputRectifier, drop_v * i_a, "rectifier");
     const double out_w = v * i_a;
     const double input_w = out_w / m_job.found.efficiency.value_or(0.8);

@@ -36,8 +36,9 @@ template <>
 struct Words<Station>
 {
     static constexpr std::array<std::string_view, 12> list{
-        "inlet",       "fuse",             "inrush",    "input_rectifier", "reservoir", "converter",
-        "transformer", "output_rectifier", "smoothing", "cable",           "load",      "feedback"};
+        "inlet",     "fuse",      "inrush",      "input_rectifier",
+        "reservoir", "converter", "transformer", "output_rectifier",
+        "smoothing", "cable",     "load",        "feedback"};
 };
 inline constexpr std::size_t station_count = Words<Station>::list.size();
 
@@ -68,11 +69,11 @@ template <>
 struct Words<RowId>
 {
     static constexpr std::array<std::string_view, 20> list{
-        "fuse_voltage",      "fuse_current",   "input_rectifier_reverse", "bulk_voltage",
-        "switch_voltage",    "clamp_level",    "converter_duty",          "auxiliary_low",
-        "auxiliary_high",    "output_current", "rectifier_reverse",       "output_capacitor_voltage",
-        "trip_voltage",      "minimum_load_power", "indicator_power",     "reference_cathode",
-        "optocoupler_current", "battery_flat_current", "battery_back_feed", "battery_crowbar"};
+        "fuse_voltage",        "fuse_current",         "input_rectifier_reverse", "bulk_voltage",
+        "switch_voltage",      "clamp_level",          "converter_duty",          "auxiliary_low",
+        "auxiliary_high",      "output_current",       "rectifier_reverse",       "output_capacitor_voltage",
+        "trip_voltage",        "minimum_load_power",   "indicator_power",         "reference_cathode",
+        "optocoupler_current", "battery_flat_current", "battery_back_feed",       "battery_crowbar"};
 };
 
 struct RowInfo
@@ -82,10 +83,10 @@ struct RowInfo
     std::string_view part;
     std::string_view quantity;
     std::optional<Quantity> unit; ///< none for a plain ratio
-    bool mains_side;            ///< a break here cannot be accepted
-    bool needed_for_sign_off;   ///< of a mains-fed job
-    std::string_view rating;    ///< what another part would change, or empty if none would
-    std::string_view read_next; ///< what settles an unknown
+    bool mains_side;              ///< a break here cannot be accepted
+    bool needed_for_sign_off;     ///< of a mains-fed job
+    std::string_view rating;      ///< what another part would change, or empty if none would
+    std::string_view read_next;   ///< what settles an unknown
 };
 const RowInfo& rowInfo(RowId id);
 

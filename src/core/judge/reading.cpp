@@ -13,7 +13,8 @@ double MeterAccuracy::uncertainty(double value) const
 
 namespace {
 
-double uncertaintyOf(double value, const std::optional<MeterAccuracy>& meter, std::optional<double> uncertainty)
+double uncertaintyOf(double value, const std::optional<MeterAccuracy>& meter,
+                     std::optional<double> uncertainty)
 {
     if (meter)
         return meter->uncertainty(value);
@@ -113,10 +114,7 @@ void accuracyFields(Fields& f, T& value)
 
 } // namespace
 
-void fields(Fields& f, ReadingJudgeInput::Other& value)
-{
-    accuracyFields(f, value);
-}
+void fields(Fields& f, ReadingJudgeInput::Other& value) { accuracyFields(f, value); }
 
 void fields(Fields& f, ReadingJudgeInput& in)
 {

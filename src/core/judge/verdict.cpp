@@ -4,15 +4,9 @@
 
 namespace offshoot {
 
-bool atMost(double value, double limit)
-{
-    return value <= limit + limit_share * std::abs(limit);
-}
+bool atMost(double value, double limit) { return value <= limit + limit_share * std::abs(limit); }
 
-bool atLeast(double value, double limit)
-{
-    return value >= limit - limit_share * std::abs(limit);
-}
+bool atLeast(double value, double limit) { return value >= limit - limit_share * std::abs(limit); }
 
 Verdict judgeUse(double use, UseBounds bounds)
 {
@@ -29,18 +23,19 @@ Verdict judgeUse(std::optional<double> use, UseBounds bounds)
 int badness(Verdict verdict)
 {
     switch (verdict) {
-    case Verdict::Fits: return 0;
-    case Verdict::Tight: return 1;
-    case Verdict::Unknown: return 2;
-    case Verdict::Breaks: return 3;
+    case Verdict::Fits:
+        return 0;
+    case Verdict::Tight:
+        return 1;
+    case Verdict::Unknown:
+        return 2;
+    case Verdict::Breaks:
+        return 3;
     }
     return 0;
 }
 
-Verdict worse(Verdict a, Verdict b)
-{
-    return badness(a) >= badness(b) ? a : b;
-}
+Verdict worse(Verdict a, Verdict b) { return badness(a) >= badness(b) ? a : b; }
 
 std::optional<double> useOf(std::optional<double> value, std::optional<double> limit)
 {

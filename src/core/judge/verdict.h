@@ -18,10 +18,7 @@ struct Words<Verdict>
 inline constexpr double limit_share = 1e-9;
 bool atMost(double value, double limit);
 bool atLeast(double value, double limit);
-inline bool within(double value, double min, double max)
-{
-    return atLeast(value, min) && atMost(value, max);
-}
+inline bool within(double value, double min, double max) { return atLeast(value, min) && atMost(value, max); }
 
 /// Bounds on use = planned/limit: fits up to the first, tight up to the second, else breaks.
 struct UseBounds

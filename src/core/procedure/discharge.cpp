@@ -9,10 +9,14 @@ double recoveryShare(CapacitorKind kind)
 {
     switch (kind) {
     case CapacitorKind::Aluminium:
-    case CapacitorKind::Other: return 0.12;
-    case CapacitorKind::FilmPolyester: return 0.005;
-    case CapacitorKind::Polypropylene: return 0.001;
-    case CapacitorKind::Ceramic2: return 0.03;
+    case CapacitorKind::Other:
+        return 0.12;
+    case CapacitorKind::FilmPolyester:
+        return 0.005;
+    case CapacitorKind::Polypropylene:
+        return 0.001;
+    case CapacitorKind::Ceramic2:
+        return 0.03;
     }
     return 0.12;
 }
@@ -36,7 +40,8 @@ void setTimes(Path& path, double c_f, double v0_v)
     path.t10_s = dischargeTime(path.r_ohm, c_f, v0_v, 10);
 }
 
-DischargePlanResult::Tool toolWith(double r_ohm, const DischargePlanInput& in, const DischargePlanResult& result)
+DischargePlanResult::Tool toolWith(double r_ohm, const DischargePlanInput& in,
+                                   const DischargePlanResult& result)
 {
     const auto given = in.tool.value_or(DischargePlanInput::Tool{});
     DischargePlanResult::Tool tool{};

@@ -13,8 +13,8 @@ enum class CapacitorKind { Aluminium, FilmPolyester, Polypropylene, Ceramic2, Ot
 template <>
 struct Words<CapacitorKind>
 {
-    static constexpr std::array<std::string_view, 5> list{"aluminium", "film_polyester", "polypropylene", "ceramic_2",
-                                                          "other"};
+    static constexpr std::array<std::string_view, 5> list{"aluminium", "film_polyester", "polypropylene",
+                                                          "ceramic_2", "other"};
 };
 double recoveryShare(CapacitorKind kind);
 

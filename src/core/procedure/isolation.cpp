@@ -36,8 +36,8 @@ void addRailReservoir(EnergyModel& model, const Rail& rail, double highest_v)
     const auto& c_f = rail.capacitor.c_f;
     if (highest_v <= dead_v || (c_f && 0.5 * *c_f * highest_v * highest_v <= least_energy_j))
         return;
-    model.reservoirs.push_back(makeReservoir(rail.name, highest_v, c_f, CapacitorKind::Aluminium,
-                                             rail.minimum_load.r_ohm));
+    model.reservoirs.push_back(
+        makeReservoir(rail.name, highest_v, c_f, CapacitorKind::Aluminium, rail.minimum_load.r_ohm));
 }
 
 } // namespace
@@ -94,9 +94,15 @@ public:
     {
         advance(entry.time_s);
         switch (entry.kind) {
-        case LogKind::Opened: goLive(true); break;
-        case LogKind::Live: goLive(false); break;
-        case LogKind::Model: changeModel(entry); break;
+        case LogKind::Opened:
+            goLive(true);
+            break;
+        case LogKind::Live:
+            goLive(false);
+            break;
+        case LogKind::Model:
+            changeModel(entry);
+            break;
         case LogKind::SourceOff:
             if (!struck && entry.text)
                 sourceOff(*entry.text, entry.time_s);
@@ -105,14 +111,17 @@ public:
             if (!struck)
                 meterProven(entry.time_s);
             break;
-        case LogKind::Reading: reading(entry, struck); break;
+        case LogKind::Reading:
+            reading(entry, struck);
+            break;
         case LogKind::Tick:
         case LogKind::Note:
         case LogKind::Photo:
         case LogKind::Lamp:
         case LogKind::Hunting:
         case LogKind::Strike:
-        case LogKind::SignedOff: break;
+        case LogKind::SignedOff:
+            break;
         }
     }
 
@@ -262,8 +271,8 @@ private:
 
     void reading(const LogEntry& entry, bool struck)
     {
-        if (m_state == Isolation::Live || entry.quantity != Quantity::Voltage || !entry.point || !entry.value ||
-            !m_reservoirs.contains(*entry.point))
+        if (m_state == Isolation::Live || entry.quantity != Quantity::Voltage || !entry.point ||
+            !entry.value || !m_reservoirs.contains(*entry.point))
             return;
         // The meter's own doubt counts against the person, never for them.
         const bool low = std::abs(*entry.value) + entry.uncertainty.value_or(0) < dead_v;
@@ -276,7 +285,8 @@ private:
         if (struck)
             return;
         if (const auto proof = m_proofs.find(*entry.point); proof != m_proofs.end())
-            proof->second.second_taken = proof->second.second_taken || entry.time_s >= dueFrom(*entry.point, proof->second);
+            proof->second.second_taken =
+                proof->second.second_taken || entry.time_s >= dueFrom(*entry.point, proof->second);
         else if (m_meter_before)
             m_pending[*entry.point] = entry.time_s;
     }
@@ -322,11 +332,15 @@ bool allowedIn(StepKind kind, Isolation state)
     case StepKind::Look:
     case StepKind::Isolate:
     case StepKind::Power:
-    case StepKind::Wait: return true;
-    case StepKind::Prove: return state != Isolation::Live;
-    case StepKind::Touch: return state == Isolation::ProvenDead;
+    case StepKind::Wait:
+        return true;
+    case StepKind::Prove:
+        return state != Isolation::Live;
+    case StepKind::Touch:
+        return state == Isolation::ProvenDead;
     case StepKind::Probe:
-    case StepKind::Adjust: return state == Isolation::Live;
+    case StepKind::Adjust:
+        return state == Isolation::Live;
     }
     return false;
 }
@@ -336,15 +350,19 @@ std::string refusal(StepKind kind, const IsolationView& isolation)
     if (allowedIn(kind, isolation.state))
         return {};
     switch (kind) {
-    case StepKind::Prove: return "The job is live. Declare every source off first, then measure.";
+    case StepKind::Prove:
+        return "The job is live. Declare every source off first, then measure.";
     case StepKind::Touch:
         if (isolation.state == Isolation::Live)
             return "The job is live. Hands off: declare every source off, then prove every reservoir dead.";
-        return "The charge is not proven gone. Measure every reservoir below 10 V, with the meter proven before "
+        return "The charge is not proven gone. Measure every reservoir below 10 V, with the meter proven "
+               "before "
                "and after.";
     case StepKind::Probe:
-    case StepKind::Adjust: return "This needs power, and the job is not live. Go through the power step first.";
-    default: return {};
+    case StepKind::Adjust:
+        return "This needs power, and the job is not live. Go through the power step first.";
+    default:
+        return {};
     }
 }
 

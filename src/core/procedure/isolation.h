@@ -21,10 +21,10 @@ struct Reservoir
     std::optional<double> c_f;
     CapacitorKind kind;
     std::optional<double> bleeder_ohm;
-    double wait_s;          ///< until the second reading
-    bool needs_second;      ///< it may recover to 10 V or more
+    double wait_s;                     ///< until the second reading
+    bool needs_second;                 ///< it may recover to 10 V or more
     std::optional<double> discharge_s; ///< to 10 V through its bleeder; absent without one
-    double tool_ohm;        ///< largest resistor that takes it down in 5 s
+    double tool_ohm;                   ///< largest resistor that takes it down in 5 s
 };
 
 /// What can push energy into the unit, and what can hold it.
@@ -56,7 +56,8 @@ struct IsolationView
     std::string missing; ///< as in EnergyModel
 };
 
-/// The state at `now_s`. Struck entries that raised the state stop counting; struck ones that lowered it do not.
+/// The state at `now_s`. Struck entries that raised the state stop counting; struck ones that lowered it do
+/// not.
 IsolationView isolationAt(const std::vector<LogEntry>& log, const EnergyModel& model, double now_s);
 
 /// May a step of this kind be ticked in this state?

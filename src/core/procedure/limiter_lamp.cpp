@@ -59,7 +59,8 @@ LampState stateAt(const Circuit& c, double w)
     } else {
         if (!atMost(w, c.mostPower()))
             return state;
-        v_lamp_v = bisect(0, c.lampAtMost(), [&](double v) { return (c.mains_v - v) * c.lampCurrent(v) < w; });
+        v_lamp_v =
+            bisect(0, c.lampAtMost(), [&](double v) { return (c.mains_v - v) * c.lampCurrent(v) < w; });
     }
     if (w == 0)
         v_lamp_v = 0;
@@ -76,7 +77,9 @@ Verdict judgeLoaded(const LampLimitResult& result, const LampLimitInput& in)
     Verdict verdict = judgeUse(result.use);
     if (in.unit == LampUnit::Resistive) {
         const double share = v.value_or(0) / in.mains_v;
-        verdict = atLeast(share, 0.8) ? Verdict::Fits : atLeast(share, 0.5) ? Verdict::Tight : Verdict::Breaks;
+        verdict = atLeast(share, 0.8)   ? Verdict::Fits
+                  : atLeast(share, 0.5) ? Verdict::Tight
+                                        : Verdict::Breaks;
     }
     const bool too_low = in.v_unit_min_v && v && !atLeast(*v, *in.v_unit_min_v);
     return !v || too_low ? Verdict::Breaks : verdict;
@@ -86,10 +89,13 @@ LampSign signOf(Glow glow)
 {
     switch (glow) {
     case Glow::Dark:
-    case Glow::Dim: return LampSign::FlashThenDim;
+    case Glow::Dim:
+        return LampSign::FlashThenDim;
     case Glow::Half:
-    case Glow::Bright: return LampSign::Bright;
-    case Glow::Pulsing: return LampSign::Pulsing;
+    case Glow::Bright:
+        return LampSign::Bright;
+    case Glow::Pulsing:
+        return LampSign::Pulsing;
     }
     return LampSign::Bright;
 }
@@ -128,8 +134,10 @@ std::optional<double> chooseLamp(const std::vector<double>& choices_w, double ma
 {
     std::optional<double> best;
     for (double lamp_w : choices_w) {
-        const auto result = lampLimit({.lamps_w = {lamp_w}, .lamp_v = mains_v, .mains_v = mains_v, .idle_w = input_w});
-        if (result.verdict == Verdict::Fits && result.expected == LampSign::FlashThenDim && (!best || lamp_w < *best))
+        const auto result =
+            lampLimit({.lamps_w = {lamp_w}, .lamp_v = mains_v, .mains_v = mains_v, .idle_w = input_w});
+        if (result.verdict == Verdict::Fits && result.expected == LampSign::FlashThenDim &&
+            (!best || lamp_w < *best))
             best = lamp_w;
     }
     return best;

@@ -11,31 +11,42 @@ std::string_view cautionText(Caution caution)
 {
     switch (caution) {
     case Caution::MainsPotential:
-        return "Mains potential, and the reservoir at its crest. One hand behind your back, insulated probes, stand on "
+        return "Mains potential, and the reservoir at its crest. One hand behind your back, insulated "
+               "probes, stand on "
                "something dry; no jewellery, no wrist strap.";
     case Caution::NoScope:
         return "No earthed oscilloscope on the primary: its clip shorts the live side to earth. An isolated "
                "differential probe, or not at all.";
     case Caution::Discharge:
         return "Discharge through a resistor, not a screwdriver. Measure, wait, measure again: it recovers.";
-    case Caution::PlugPins: return "Capacitors across the mains may have no bleeder: the plug's pins may bite.";
-    case Caution::HighOutput: return "The output is above 60 V DC: treat it as mains.";
+    case Caution::PlugPins:
+        return "Capacitors across the mains may have no bleeder: the plug's pins may bite.";
+    case Caution::HighOutput:
+        return "The output is above 60 V DC: treat it as mains.";
     case Caution::BatterySource:
-        return "A battery gives fault current without limit. Take its fuse out, use insulated spanners; it feeds back "
+        return "A battery gives fault current without limit. Take its fuse out, use insulated spanners; it "
+               "feeds back "
                "into an unpowered supply. Ventilate lead-acid cells.";
     case Caution::SeriesLamp:
         return "Behind the lamp the unit is live even when the lamp is dark. A dark lamp proves nothing.";
     case Caution::HotParts:
         return "Dummy loads, lamps and heatsinks above 60 °C burn. Keep them off wires and capacitors.";
     case Caution::OldCapacitors:
-        return "Old electrolytics: check polarity and bulging; first charge slowly through the lamp; eye protection.";
+        return "Old electrolytics: check polarity and bulging; first charge slowly through the lamp; eye "
+               "protection.";
     case Caution::LentOrUnattended:
-        return "A unit that is lent, sold or left running unattended may need testing by a competent person under "
+        return "A unit that is lent, sold or left running unattended may need testing by a competent person "
+               "under "
                "local rules.";
     case Caution::FixedWiring:
         return "Fixed wiring, sockets and consumer units are for licensed practice and are not planned here.";
     }
     return {};
+}
+
+bool Asked::answeredBy(std::string_view logged_point, std::optional<Quantity> logged_quantity) const
+{
+    return logged_quantity == quantity && (logged_point == point || logged_point.starts_with(point + ' '));
 }
 
 std::string Step::fingerprint() const
@@ -59,10 +70,7 @@ namespace {
 constexpr double earth_max_ohm = 0.5;
 constexpr double guide_light_share = 0.05;
 
-std::string range(const VoltageRange& r)
-{
-    return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V";
-}
+std::string range(const VoltageRange& r) { return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V"; }
 
 class RetuneProcedure
 {
@@ -73,8 +81,7 @@ public:
         , m_predictions(predictions)
         , m_rail(job.found.rails.front())
         , m_load_a(job.need.current_a)
-    {
-    }
+    {}
 
     std::vector<Step> run()
     {
@@ -143,17 +150,19 @@ void RetuneProcedure::identify()
     add("found.plate", Stage::Found, StepKind::Look, "Read the plate",
         "Name, voltages, currents, earth sign. The label may be optimistic; the parts rule.");
     add("found.parts", Stage::Found, StepKind::Look, "Read the parts",
-        "Bulk and output capacitors, rectifier, switch, controller, divider. Enter each on its station, or leave it "
+        "Bulk and output capacitors, rectifier, switch, controller, divider. Enter each on its station, or "
+        "leave it "
         "unknown.")
         .cautions = {Caution::PlugPins};
 }
 
 void RetuneProcedure::isolate(const std::string& id, Stage stage)
 {
-    Step& step = add(id, stage, StepKind::Isolate, "Switch every source off",
-                     hasBattery() ? "Battery fuse out first, then pull the mains plug and keep it in sight. Declare "
-                                    "each source off."
-                                  : "Pull the mains plug and keep it in sight. Declare it off.");
+    Step& step =
+        add(id, stage, StepKind::Isolate, "Switch every source off",
+            hasBattery() ? "Battery fuse out first, then pull the mains plug and keep it in sight. Declare "
+                           "each source off."
+                         : "Pull the mains plug and keep it in sight. Declare it off.");
     if (hasBattery())
         step.cautions.push_back(Caution::BatterySource);
 }
@@ -166,22 +175,24 @@ void RetuneProcedure::prove(const std::string& prefix, Stage stage)
         every_bleeder = every_bleeder && reservoir.discharge_s;
         wait_s = std::max(wait_s, reservoir.discharge_s.value_or(0));
     }
-    Step& wait = add(prefix + ".wait", stage, StepKind::Wait, "Let the charge drain",
-                     every_bleeder ? "Computed from the bleeders to 10 V. Then measure now: the countdown proves nothing."
-                                   : "A reservoir has no known bleeder: it keeps its charge until you discharge it. "
-                                     "Measure now.");
+    Step& wait = add(
+        prefix + ".wait", stage, StepKind::Wait, "Let the charge drain",
+        every_bleeder ? "Computed from the bleeders to 10 V. Then measure now: the countdown proves nothing."
+                      : "A reservoir has no known bleeder: it keeps its charge until you discharge it. "
+                        "Measure now.");
     if (every_bleeder)
         wait.wait_s = wait_s;
     Step& step = add(prefix + ".prove", stage, StepKind::Prove, "Prove it dead",
                      "Try the meter on a known voltage, measure each reservoir, try the meter again.");
     for (const Reservoir& reservoir : m_model.reservoirs) {
-        step.asks.push_back({reservoir.point, Quantity::Voltage, ReadingWindow{std::nullopt, dead_v}, std::nullopt,
-                             "below 10 V counts as dead"});
+        step.asks.push_back({reservoir.point, Quantity::Voltage, ReadingWindow{std::nullopt, dead_v},
+                             std::nullopt, "below 10 V counts as dead"});
         step.detail += ' ' + reservoir.point + ": above 10 V, discharge through at most " +
-                       formatOhms(std::floor(reservoir.tool_ohm)) + " (5 s from " + formatVolts(reservoir.v0_v) + ").";
+                       formatOhms(std::floor(reservoir.tool_ohm)) + " (5 s from " +
+                       formatVolts(reservoir.v0_v) + ").";
         if (reservoir.needs_second)
-            step.detail += " Measure " + reservoir.point + " again after " + formatDuration(reservoir.wait_s) +
-                           ": it may recover to " +
+            step.detail += " Measure " + reservoir.point + " again after " +
+                           formatDuration(reservoir.wait_s) + ": it may recover to " +
                            formatVolts(reservoir.v0_v * recoveryShare(reservoir.kind)) + '.';
     }
     step.cautions = {Caution::Discharge, Caution::PlugPins};
@@ -195,15 +206,16 @@ void RetuneProcedure::makeSafe(const std::string& prefix, Stage stage)
 
 void RetuneProcedure::inspectDead()
 {
-    Step& earth = add("found.earth", Stage::Found, StepKind::Touch,
-                      earthed() ? "Measure earth continuity" : "Look at the insulation",
-                      earthed() ? "From the plug's earth pin to the case, below 0.5 Ω (a guide; local rules rule). The "
-                                  "protective earth stays connected, always."
-                                : "Class II: no earth is asked for. Cord, inlet and case sound, no bare metal within "
-                                  "reach of the mains side.");
+    Step& earth =
+        add("found.earth", Stage::Found, StepKind::Touch,
+            earthed() ? "Measure earth continuity" : "Look at the insulation",
+            earthed() ? "From the plug's earth pin to the case, below 0.5 Ω (a guide; local rules rule). The "
+                        "protective earth stays connected, always."
+                      : "Class II: no earth is asked for. Cord, inlet and case sound, no bare metal within "
+                        "reach of the mains side.");
     if (earthed())
-        earth.asks.push_back({"earth", Quantity::Resistance, ReadingWindow{std::nullopt, earth_max_ohm}, std::nullopt,
-                              "usual guide for class I"});
+        earth.asks.push_back({"earth", Quantity::Resistance, ReadingWindow{std::nullopt, earth_max_ohm},
+                              std::nullopt, "usual guide for class I"});
     add("found.inspect", Stage::Found, StepKind::Touch, "Inspect and clip the meter on",
         "Plug, cord, fuse value. Clip the meter leads and a light resistive load on the output" +
             std::string(hasBattery() ? "; never the battery." : "."))
@@ -223,22 +235,26 @@ std::vector<Caution> RetuneProcedure::liveCautions(bool lamp_in) const
 void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, const std::string& load)
 {
     const std::string lamp =
-        lamp_in ? "Limiter lamp in series" + (m_predictions.lamp_w ? " (" + formatValue(*m_predictions.lamp_w, Quantity::Power) + ")" : "")
+        lamp_in ? "Limiter lamp in series" +
+                      (m_predictions.lamp_w ? " (" + formatValue(*m_predictions.lamp_w, Quantity::Power) + ")"
+                                            : "")
                 : "Limiter lamp out";
     Step& step = add(id, stage, StepKind::Power, lamp_in ? "Power through the lamp" : "Full mains",
-                     lamp + ". " + load + ". A flash, then dim or dark is normal; bright is a short; pulsing is a "
-                                          "hiccup; no light at all is no current.");
+                     lamp + ". " + load +
+                         ". A flash, then dim or dark is normal; bright is a short; pulsing is a "
+                         "hiccup; no light at all is no current.");
     if (!lamp_in)
         step.detail = lamp + ". " + load + ".";
     step.checks = {"Discharge clip and tools off the board",
                    "Covers on, or nobody within reach",
-                   m_job.found.fuse.value_a
-                       ? "Fuse " + m_job.found.fuse.type.value_or("") + significant(*m_job.found.fuse.value_a, 3) + " A fitted"
-                       : "Fuse of the planned value and type fitted",
+                   m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
+                                                  significant(*m_job.found.fuse.value_a, 3) + " A fitted"
+                                            : "Fuse of the planned value and type fitted",
                    lamp,
                    load + ", polarity checked",
                    "Meter on volts DC, range above " +
-                       formatVolts(1.2 * std::max(m_rail.v_v.value_or(0), m_job.need.target ? m_job.need.target->max_v : 0)) +
+                       formatVolts(1.2 * std::max(m_rail.v_v.value_or(0),
+                                                  m_job.need.target ? m_job.need.target->max_v : 0)) +
                        ", leads in the volts sockets",
                    "One hand behind the back, and somebody knows"};
     if (earthed())
@@ -253,6 +269,7 @@ void RetuneProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
                      "And say what the lamp did: lamp flash, dark, bright or pulsing.");
     step.asks.push_back(outputAt(m_predictions.found, std::nullopt, "the divider as entered, worst case"));
     step.cautions = {Caution::SeriesLamp};
+    step.watches_lamp = true;
 }
 
 std::optional<double> RetuneProcedure::droopShare(std::optional<double> load_a) const
@@ -288,7 +305,8 @@ Asked RetuneProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     const auto droop = droopShare(load_a);
     asked.window = ReadingWindow{unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1)};
     if (load_a && *load_a > 0)
-        asked.because += droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
+        asked.because +=
+            droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
     return asked;
 }
 
@@ -309,8 +327,9 @@ void RetuneProcedure::beforeReadings()
                                  LoadStep{"found.full", "Before-reading at full load", 1}}) {
         const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
         Step& step = add(load.id, Stage::Found, StepKind::Probe, load.title,
-                         load.share == 0 ? "This reading ties reference and divider together: it makes the plan closer."
-                                         : "Log the load with it: " + m_rail.name + " 24.03 @0.5A.");
+                         load.share == 0
+                             ? "This reading ties reference and divider together: it makes the plan closer."
+                             : "Log the load with it: " + m_rail.name + " 24.03 @0.5A.");
         step.asks.push_back(outputAt(m_predictions.found, load_a, because));
         step.cautions = {Caution::MainsPotential};
         if (load.share == 1)
@@ -328,15 +347,17 @@ void RetuneProcedure::fitPart()
     if (m_rail.feedback.bottom)
         legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
     if (!chosen) {
-        add("change.fit", Stage::Change, StepKind::Touch, "Fit the planned part", "Nothing is planned yet: choose in Plan.");
+        add("change.fit", Stage::Change, StepKind::Touch, "Fit the planned part",
+            "Nothing is planned yet: choose in Plan.");
     } else {
         static constexpr std::array<std::string_view, method_count> where{
-            "in place of the bottom leg", "in place of the top leg", "across the bottom leg",
+            "in place of the bottom leg", "in place of the top leg",       "across the bottom leg",
             "across the top leg",         "in series with the bottom leg", "in series with the top leg"};
         Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
                         "Fit " + chosen->network.prettyText() + " " +
                             std::string(where.at(static_cast<std::size_t>(chosen->method))),
                         "Short leads, sound joints, nothing within reach of the primary.");
+        fit.shows_plan = true;
         if (m_job.plan.route == Route::TemporaryTrimmer)
             fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
                          " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
@@ -352,7 +373,8 @@ void RetuneProcedure::fitPart()
     add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
         "Joints, clearances, polarity, no solder splash on the primary side.");
     add("change.second_look", Stage::Change, StepKind::Look, "Second look before closing",
-        "Somebody else, or you after a pause: against the plan's drawing, part by part.");
+        "Somebody else, or you after a pause: against the plan's drawing, part by part.")
+        .shows_plan = true;
 }
 
 void RetuneProcedure::fitRefits()
@@ -361,7 +383,8 @@ void RetuneProcedure::fitRefits()
         const RowInfo& info = rowInfo(refit.row);
         add("change.refit." + std::string(word(refit.row)), Stage::Change, StepKind::Touch,
             "Fit another " + std::string(info.part),
-            std::string(info.rating) + ' ' + (info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3)) +
+            std::string(info.rating) + ' ' +
+                (info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3)) +
                 ". Same polarity, same size or smaller, same or better ripple and temperature ratings.");
     }
 }
@@ -375,6 +398,7 @@ void RetuneProcedure::checkThroughLamp()
                                            : "Outside its window: isolate.");
     step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan, worst case"));
     step.cautions = {Caution::SeriesLamp};
+    step.watches_lamp = true;
 }
 
 void RetuneProcedure::loadSteps()
@@ -402,12 +426,16 @@ void RetuneProcedure::loadSteps()
     add("bringup.warm", Stage::BringUp, StepKind::Wait, "Let it warm up at full load",
         "What ran near its limit shows itself in a quarter of an hour.")
         .wait_s = warm_up_s;
-    Step& ripple = add("bringup.ripple", Stage::BringUp, StepKind::Probe, "Ripple and temperature at full load",
-                       "Output ripple peak to peak, and the hottest part.");
+    Step& ripple =
+        add("bringup.ripple", Stage::BringUp, StepKind::Probe, "Ripple and temperature at full load",
+            "Output ripple peak to peak, and what ran near its limit: say which part it is.");
     ripple.asks.push_back({"ripple", Quantity::Voltage,
-                           m_job.need.ripple_max_v ? std::optional(ReadingWindow{std::nullopt, m_job.need.ripple_max_v})
-                                                   : std::nullopt,
+                           m_job.need.ripple_max_v
+                               ? std::optional(ReadingWindow{std::nullopt, m_job.need.ripple_max_v})
+                               : std::nullopt,
                            m_load_a, "the need"});
+    ripple.asks.push_back({"temp", Quantity::Temperature, std::nullopt, m_load_a,
+                           "against the part's own rating: temp rectifier 70C"});
     ripple.cautions = {Caution::HotParts, Caution::MainsPotential};
 }
 
@@ -415,7 +443,8 @@ void RetuneProcedure::connectLoad()
 {
     makeSafe("signoff", Stage::SignOff);
     add("signoff.connect", Stage::SignOff, StepKind::Touch, "Connect " + m_job.need.load.name,
-        hasBattery() ? "The set point was set on a resistor and is only checked on the battery. Battery fuse stays out."
+        hasBattery() ? "The set point was set on a resistor and is only checked on the battery. Battery fuse "
+                       "stays out."
                      : "Polarity, wire and joints.")
         .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
     power("signoff.power", Stage::SignOff, false,
@@ -423,20 +452,22 @@ void RetuneProcedure::connectLoad()
     if (hasBattery())
         m_steps.back().cautions.push_back(Caution::BatterySource);
     const Target* target = m_job.need.target ? &*m_job.need.target : nullptr;
-    Step& voltage = add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
-                        hasBattery() ? "A battery that is not full pulls the voltage down to its own until it is."
-                                     : "This reading wins over every earlier one.");
-    voltage.asks.push_back({m_rail.name, Quantity::Voltage,
-                            target != nullptr ? std::optional(ReadingWindow{target->min_v, target->max_v}) : std::nullopt,
-                            m_load_a, "the need's window"});
+    Step& voltage =
+        add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
+            hasBattery() ? "A battery that is not full pulls the voltage down to its own until it is."
+                         : "This reading wins over every earlier one.");
+    voltage.asks.push_back(
+        {m_rail.name, Quantity::Voltage,
+         target != nullptr ? std::optional(ReadingWindow{target->min_v, target->max_v}) : std::nullopt,
+         m_load_a, "the need's window"});
     voltage.cautions = {Caution::MainsPotential};
     if (hasBattery()) {
         Step& current = add("signoff.charge", Stage::SignOff, StepKind::Probe, "Current into the battery",
                             "Flat battery: the supply limits or hiccups; watch that it settles.");
         const auto& most = m_job.need.load.battery.i_charge_max_a;
         current.asks.push_back({"load", Quantity::Current,
-                                most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt, std::nullopt,
-                                "the battery's charging limit"});
+                                most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt,
+                                std::nullopt, "the battery's charging limit"});
         current.cautions = {Caution::BatterySource};
     }
 }
@@ -445,8 +476,8 @@ void RetuneProcedure::signOff()
 {
     add("signoff.label", Stage::SignOff, StepKind::Look, "Label and cover",
         "The label says what it gives now, and when it was changed.");
-    add("signoff.report", Stage::SignOff, StepKind::Look, "Report", "Export it and keep it with the unit.").cautions = {
-        Caution::LentOrUnattended};
+    add("signoff.report", Stage::SignOff, StepKind::Look, "Report", "Export it and keep it with the unit.")
+        .cautions = {Caution::LentOrUnattended};
 }
 
 } // namespace

@@ -14,7 +14,8 @@ enum class Stage { Need, Found, Plan, Change, BringUp, SignOff };
 template <>
 struct Words<Stage>
 {
-    static constexpr std::array<std::string_view, 6> list{"need", "found", "plan", "change", "bring_up", "sign_off"};
+    static constexpr std::array<std::string_view, 6> list{"need",   "found",    "plan",
+                                                          "change", "bring_up", "sign_off"};
 };
 
 /// The usual cautions. `cautionText` has the words; which step shows which follows from the supply.
@@ -35,8 +36,9 @@ template <>
 struct Words<Caution>
 {
     static constexpr std::array<std::string_view, 11> list{
-        "mains_potential", "no_scope",   "discharge",      "plug_pins",         "high_output", "battery_source",
-        "series_lamp",     "hot_parts", "old_capacitors", "lent_or_unattended", "fixed_wiring"};
+        "mains_potential", "no_scope",           "discharge",   "plug_pins",
+        "high_output",     "battery_source",     "series_lamp", "hot_parts",
+        "old_capacitors",  "lent_or_unattended", "fixed_wiring"};
 };
 std::string_view cautionText(Caution caution);
 
@@ -48,6 +50,9 @@ struct Asked
     std::optional<ReadingWindow> window;
     std::optional<double> load_a;
     std::string because; ///< where the window comes from
+
+    /// "temp D5" answers what asks for "temp".
+    bool answeredBy(std::string_view logged_point, std::optional<Quantity> logged_quantity) const;
 };
 
 struct Step
@@ -61,9 +66,12 @@ struct Step
     std::vector<Asked> asks = {};
     std::vector<std::string> checks = {}; ///< pre-power checks, each to be ticked
     std::optional<double> wait_s = {};
+    bool watches_lamp = false; ///< what the limiter lamp did belongs to it
+    bool shows_plan = false;   ///< the plan's drawing belongs to it
     ReadingStage reading_stage = ReadingStage::Found;
 
-    /// What a tick refers to: the words and figures of the step. A tick of another content is shown as "again".
+    /// What a tick refers to: the words and figures of the step. A tick of another content is shown as
+    /// "again".
     std::string fingerprint() const;
 };
 
@@ -72,11 +80,9 @@ struct Predictions
 {
     std::optional<VoltageRange> found;   ///< of the output before the change
     std::optional<VoltageRange> planned; ///< and after it
-    std::optional<double> planned_v;
-    std::optional<double> bottom_ohm; ///< the changed leg by itself
+    std::optional<double> bottom_ohm;    ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
-    std::optional<double> idle_w;
 };
 
 /// The retune of one rail. Windows under load follow the droop of the before-readings where there are any.

@@ -7,8 +7,10 @@ namespace offshoot {
 double inputCrest(const InputRectifier& input, double mains_v)
 {
     switch (input.kind) {
-    case InputKind::Bridge: return std::sqrt(2.0) * mains_v;
-    case InputKind::Doubler: return 2 * std::sqrt(2.0) * mains_v;
+    case InputKind::Bridge:
+        return std::sqrt(2.0) * mains_v;
+    case InputKind::Doubler:
+        return 2 * std::sqrt(2.0) * mains_v;
     case InputKind::PowerFactorStage: {
         constexpr double usual_bus_v = 385;
         return input.bus_v.value_or(usual_bus_v);
@@ -39,10 +41,7 @@ void fields(Fields& f, Fuse& value)
     f.may("type", value.type);
 }
 
-void fields(Fields& f, Inrush& value)
-{
-    f.may("r_ohm", value.r_ohm, range::positive);
-}
+void fields(Fields& f, Inrush& value) { f.may("r_ohm", value.r_ohm, range::positive); }
 
 void fields(Fields& f, InputRectifier& value)
 {
@@ -135,10 +134,7 @@ void fields(Fields& f, Feedback& value)
     f.may("stage", value.stage);
 }
 
-void fields(Fields& f, Cable& value)
-{
-    f.may("r_loop_ohm", value.r_loop_ohm, range::not_negative);
-}
+void fields(Fields& f, Cable& value) { f.may("r_loop_ohm", value.r_loop_ohm, range::not_negative); }
 
 void fields(Fields& f, Battery& value)
 {

@@ -192,8 +192,9 @@ struct ReferenceStage
     bool own_supply = false;              ///< fed from a rail of its own, not from the output
     std::optional<double> r_led_ohm = {}; ///< in series with the optocoupler's LED
     std::optional<double> v_f_v = {};     ///< of that LED
-    std::optional<double> i_needed_a = {}; ///< LED current the controller can ask for, at the least transfer ratio
-    bool has_bias = false;                ///< a resistor across the LED carries the reference's own 1 mA
+    std::optional<double> i_needed_a =
+        {};                ///< LED current the controller can ask for, at the least transfer ratio
+    bool has_bias = false; ///< a resistor across the LED carries the reference's own 1 mA
     Json unknown = {};
     bool operator==(const ReferenceStage&) const = default;
 };
@@ -248,7 +249,7 @@ void fields(Fields& f, Load& value);
 struct Rail
 {
     std::string name = "out";
-    std::optional<double> v_v = {};     ///< as found: label or reading
+    std::optional<double> v_v = {}; ///< as found: label or reading
     std::optional<double> i_rated_a = {};
     OutputRectifier rectifier = {};
     OutputCapacitor capacitor = {};
@@ -281,7 +282,8 @@ struct Supply
 };
 void fields(Fields& f, Supply& value);
 
-/// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler, the bus behind a power factor stage.
+/// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler, the bus behind a power factor
+/// stage.
 double inputCrest(const InputRectifier& input, double mains_v);
 
 } // namespace offshoot

@@ -43,15 +43,9 @@ Fields Fields::reader(const Json& in, std::string path, UnknownKeys unknown)
     return {Mode::Read, &in, std::move(path), unknown, NullPolicy::Omit};
 }
 
-Fields Fields::writer(NullPolicy nulls)
-{
-    return {Mode::Write, nullptr, "", UnknownKeys::Refuse, nulls};
-}
+Fields Fields::writer(NullPolicy nulls) { return {Mode::Write, nullptr, "", UnknownKeys::Refuse, nulls}; }
 
-Fields Fields::schema(UnknownKeys unknown)
-{
-    return {Mode::Schema, nullptr, "", unknown, NullPolicy::Omit};
-}
+Fields Fields::schema(UnknownKeys unknown) { return {Mode::Schema, nullptr, "", unknown, NullPolicy::Omit}; }
 
 Json Fields::finish()
 {
@@ -130,7 +124,8 @@ void Fields::oneOf(std::initializer_list<std::string_view> keys, std::string_vie
     for (std::string_view key : keys)
         names += (names.empty() ? "" : ", ") + std::string(key);
     if (count == 0 && !missing_at.empty())
-        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, missing_at), "one of these is needed: " + names);
+        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, missing_at),
+                            "one of these is needed: " + names);
     demand(count == 1, ErrorCode::Inconsistent, {}, "exactly one of these is wanted: " + names);
 }
 
@@ -152,8 +147,8 @@ void Fields::expectArray(const Json& j, const std::string& at, Lengths length)
         throw DocumentError(ErrorCode::WrongType, at, "a list is wanted here");
     if (j.size() < length.min || j.size() > length.max)
         throw DocumentError(ErrorCode::OutOfRange, at,
-                            "the list wants " + std::to_string(length.min) + " to " + std::to_string(length.max) +
-                                " items");
+                            "the list wants " + std::to_string(length.min) + " to " +
+                                std::to_string(length.max) + " items");
 }
 
 std::string Fields::wordList(std::span<const std::string_view> words)
@@ -238,10 +233,7 @@ Json textSchema(Lengths length)
     return Json{{"type", "string"}, {"minLength", length.min}, {"maxLength", length.max}};
 }
 
-Json networkSchema()
-{
-    return Json{{"type", Json::array({"number", "string"})}};
-}
+Json networkSchema() { return Json{{"type", Json::array({"number", "string"})}}; }
 
 template <class T>
 Json orNull(const std::optional<T>& value)
@@ -304,21 +296,30 @@ void Fields::need(std::string_view key, bool& value)
 {
     slot(
         key, true, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
-        [&] { return Json(value); }, [] { return Json{{"type", "boolean"}}; });
+        [&] { return Json(value); },
+        [] {
+            return Json{{"type", "boolean"}};
+        });
 }
 
 void Fields::may(std::string_view key, bool& value)
 {
     slot(
         key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
-        [&] { return Json(value); }, [] { return Json{{"type", "boolean"}}; });
+        [&] { return Json(value); },
+        [] {
+            return Json{{"type", "boolean"}};
+        });
 }
 
 void Fields::may(std::string_view key, std::optional<bool>& value)
 {
     slot(
         key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
-        [&] { return orNull(value); }, [] { return Json{{"type", "boolean"}}; });
+        [&] { return orNull(value); },
+        [] {
+            return Json{{"type", "boolean"}};
+        });
 }
 
 void Fields::need(std::string_view key, std::string& value, Lengths length)
@@ -372,9 +373,10 @@ void Fields::may(std::string_view key, std::vector<double>& list, Range r, Lengt
 
 void Fields::may(std::string_view key, std::vector<std::string>& list, Lengths length)
 {
-    slotList(key, false, list, length,
-             Items{[](const Json& j, const std::string& at, std::string& v) { v = readText(j, at, name_length); },
-                   [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
+    slotList(
+        key, false, list, length,
+        Items{[](const Json& j, const std::string& at, std::string& v) { v = readText(j, at, name_length); },
+              [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
 }
 
 } // namespace offshoot

@@ -87,7 +87,8 @@ public:
     /// Ends the walk: in a reader refuses unknown keys; returns what a writer or schema made.
     Json finish();
 
-    // Numbers. `need` must be there; `may` keeps the value it finds as the default; an optional may be absent.
+    // Numbers. `need` must be there; `may` keeps the value it finds as the default; an optional may be
+    // absent.
     void need(std::string_view key, double& value, Range r = range::any);
     void may(std::string_view key, double& value, Range r = range::any);
     void may(std::string_view key, std::optional<double>& value, Range r = range::any);
@@ -107,19 +108,13 @@ public:
     void may(std::string_view key, std::optional<Network>& value, bool zero_allowed = false);
 
     template <class E>
-        requires std::is_enum_v<E>
-    void need(std::string_view key, E& value)
-    {
-        slotWord(key, true, value);
-    }
+    requires std::is_enum_v<E>
+    void need(std::string_view key, E& value) { slotWord(key, true, value); }
     template <class E>
-        requires std::is_enum_v<E>
-    void may(std::string_view key, E& value)
-    {
-        slotWord(key, false, value);
-    }
+    requires std::is_enum_v<E>
+    void may(std::string_view key, E& value) { slotWord(key, false, value); }
     template <class E>
-        requires std::is_enum_v<E>
+    requires std::is_enum_v<E>
     void may(std::string_view key, std::optional<E>& value)
     {
         slot(
@@ -128,56 +123,53 @@ public:
     }
 
     template <class T>
-        requires std::is_class_v<T>
-    void need(std::string_view key, T& value)
-    {
-        slotObject(key, true, value);
-    }
+    requires std::is_class_v<T>
+    void need(std::string_view key, T& value) { slotObject(key, true, value); }
     template <class T>
-        requires std::is_class_v<T>
-    void may(std::string_view key, T& value)
-    {
-        slotObject(key, false, value);
-    }
+    requires std::is_class_v<T>
+    void may(std::string_view key, T& value) { slotObject(key, false, value); }
     template <class T>
-        requires std::is_class_v<T>
+    requires std::is_class_v<T>
     void may(std::string_view key, std::optional<T>& value)
     {
         slot(
             key, false, [&](const Json& j, const std::string& at) { readObject(j, at, value.emplace()); },
-            [&] { return value ? writeObject(*value) : Json(); }, [this] { return schemaObject<T>(m_unknown); });
+            [&] { return value ? writeObject(*value) : Json(); },
+            [this] { return schemaObject<T>(m_unknown); });
     }
 
     template <class T>
-        requires std::is_class_v<T>
+    requires std::is_class_v<T>
     void need(std::string_view key, std::vector<T>& list, Lengths length = {})
     {
         slotList(key, true, list, length, objectItems<T>());
     }
     template <class T>
-        requires std::is_class_v<T>
+    requires std::is_class_v<T>
     void may(std::string_view key, std::vector<T>& list, Lengths length = {})
     {
         slotList(key, false, list, length, objectItems<T>());
     }
     template <class E>
-        requires std::is_enum_v<E>
+    requires std::is_enum_v<E>
     void need(std::string_view key, std::vector<E>& list, Lengths length)
     {
         slotList(key, true, list, length, wordItems<E>());
     }
     template <class E>
-        requires std::is_enum_v<E>
+    requires std::is_enum_v<E>
     void may(std::string_view key, std::vector<E>& list, Lengths length)
     {
         slotList(key, false, list, length, wordItems<E>());
     }
     template <class E>
-        requires std::is_enum_v<E>
+    requires std::is_enum_v<E>
     void may(std::string_view key, std::optional<std::vector<E>>& list, Lengths length)
     {
         if (m_mode == Mode::Write && !list)
-            return slot(key, false, [](const Json&, const std::string&) {}, [] { return Json(); }, [] { return Json(); });
+            return slot(
+                key, false, [](const Json&, const std::string&) {}, [] { return Json(); },
+                [] { return Json(); });
         std::vector<E> read = list.value_or(std::vector<E>{});
         slotList(key, false, read, length, wordItems<E>());
         if (m_mode == Mode::Read && present(key))
@@ -205,7 +197,9 @@ public:
                     j[name] = writeObject(item);
                 return j;
             },
-            [this] { return Json{{"type", "object"}, {"additionalProperties", schemaObject<T>(m_unknown)}}; });
+            [this] {
+                return Json{{"type", "object"}, {"additionalProperties", schemaObject<T>(m_unknown)}};
+            });
     }
 
     /// Writes a value that only results have and no document is read from.
@@ -266,8 +260,12 @@ private:
             if (const Json* j = find(key, required))
                 read(*j, jsonPath(m_path, key));
             break;
-        case Mode::Write: put(key, write()); break;
-        case Mode::Schema: declare(key, required, make_schema()); break;
+        case Mode::Write:
+            put(key, write());
+            break;
+        case Mode::Schema:
+            declare(key, required, make_schema());
+            break;
         }
     }
 
@@ -326,7 +324,8 @@ private:
     auto objectItems()
     {
         return Items{[this](const Json& j, const std::string& at, T& item) { readObject(j, at, item); },
-                     [this](T& item) { return writeObject(item); }, [this] { return schemaObject<T>(m_unknown); }};
+                     [this](T& item) { return writeObject(item); },
+                     [this] { return schemaObject<T>(m_unknown); }};
     }
     template <class E>
     static auto wordItems()
@@ -352,7 +351,9 @@ private:
                 return j;
             },
             [&] {
-                return Json{{"type", "array"}, {"minItems", length.min}, {"maxItems", length.max},
+                return Json{{"type", "array"},
+                            {"minItems", length.min},
+                            {"maxItems", length.max},
                             {"items", items.schema()}};
             });
     }

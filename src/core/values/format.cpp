@@ -24,7 +24,8 @@ std::string fixed(double value, int decimals)
 {
     std::array<char, 400> buffer{};
     const auto end =
-        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, decimals).ptr;
+        std::to_chars(buffer.data(), buffer.data() + buffer.size(), value, std::chars_format::fixed, decimals)
+            .ptr;
     std::string text(buffer.data(), end);
     if (text.find_first_not_of("-0.") == std::string::npos && text.front() == '-')
         text.erase(0, 1);
@@ -66,8 +67,8 @@ struct Prefix
     int exponent;
     std::string_view sign;
 };
-constexpr std::array<Prefix, 9> prefixes{{{-12, "p"}, {-9, "n"}, {-6, "µ"}, {-3, "m"}, {0, ""},
-                                          {3, "k"}, {6, "M"}, {9, "G"}, {12, "T"}}};
+constexpr std::array<Prefix, 9> prefixes{
+    {{-12, "p"}, {-9, "n"}, {-6, "µ"}, {-3, "m"}, {0, ""}, {3, "k"}, {6, "M"}, {9, "G"}, {12, "T"}}};
 
 Prefix prefixFor(double magnitude, int digits)
 {
@@ -78,7 +79,7 @@ Prefix prefixFor(double magnitude, int digits)
 
 std::string_view unitOf(Quantity quantity)
 {
-    static constexpr std::array<std::string_view, 12> units{"Ω", "F", "H", "V",  "A",   "W",
+    static constexpr std::array<std::string_view, 12> units{"Ω",  "F", "H", "V",  "A",   "W",
                                                             "Hz", "s", "m", "m²", "mm²", "°C"};
     return units.at(static_cast<std::size_t>(quantity));
 }
@@ -133,10 +134,7 @@ std::string formatOhms(double ohm)
     return text;
 }
 
-std::string formatPercent(double fraction, int digits)
-{
-    return significant(fraction * 100, digits) + " %";
-}
+std::string formatPercent(double fraction, int digits) { return significant(fraction * 100, digits) + " %"; }
 
 std::string formatDuration(double seconds)
 {
@@ -146,7 +144,8 @@ std::string formatDuration(double seconds)
     if (whole < 60)
         return std::to_string(whole) + " s";
     if (whole < 3600)
-        return std::to_string(whole / 60) + " min" + (whole % 60 != 0 ? " " + std::to_string(whole % 60) + " s" : "");
+        return std::to_string(whole / 60) + " min" +
+               (whole % 60 != 0 ? " " + std::to_string(whole % 60) + " s" : "");
     return std::to_string(whole / 3600) + " h" +
            (whole % 3600 / 60 != 0 ? " " + std::to_string(whole % 3600 / 60) + " min" : "");
 }

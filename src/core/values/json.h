@@ -33,8 +33,7 @@ public:
         : std::runtime_error(message)
         , m_code(code)
         , m_path(std::move(path))
-    {
-    }
+    {}
     ErrorCode code() const { return m_code; }
     const std::string& path() const { return m_path; }
 

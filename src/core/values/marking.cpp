@@ -52,10 +52,7 @@ double timesTen(double mantissa, int exponent)
 }
 
 constexpr double same_share = 1e-9;
-bool same(double a, double b)
-{
-    return std::abs(a - b) <= same_share * std::max(std::abs(a), std::abs(b));
-}
+bool same(double a, double b) { return std::abs(a - b) <= same_share * std::max(std::abs(a), std::abs(b)); }
 
 void setTolerance(MarkingReadResult& result, double tolerance)
 {
@@ -64,7 +61,8 @@ void setTolerance(MarkingReadResult& result, double tolerance)
     result.tolerance_high = tolerance;
 }
 
-void addAlternative(MarkingReadResult& result, double value, std::optional<double> tolerance, OtherReading why)
+void addAlternative(MarkingReadResult& result, double value, std::optional<double> tolerance,
+                    OtherReading why)
 {
     if (!same(value, result.value) && value > 0)
         result.alternatives.push_back({value, tolerance, smallestSeriesWith(value), why});
@@ -186,9 +184,18 @@ std::optional<ChipValue> readRCode(const std::string& code)
 }
 
 /// Multiplier letters of EIA-96 and their powers of ten, those that are written first.
-constexpr std::array<std::pair<char, int>, 12> eia96_letters{{{'Z', -3}, {'Y', -2}, {'X', -1}, {'A', 0},
-                                                              {'B', 1},  {'C', 2},  {'D', 3},  {'E', 4},
-                                                              {'F', 5},  {'R', -2}, {'S', -1}, {'H', 1}}};
+constexpr std::array<std::pair<char, int>, 12> eia96_letters{{{'Z', -3},
+                                                              {'Y', -2},
+                                                              {'X', -1},
+                                                              {'A', 0},
+                                                              {'B', 1},
+                                                              {'C', 2},
+                                                              {'D', 3},
+                                                              {'E', 4},
+                                                              {'F', 5},
+                                                              {'R', -2},
+                                                              {'S', -1},
+                                                              {'H', 1}}};
 
 std::optional<ChipValue> readEia96(const std::string& code)
 {
@@ -261,10 +268,10 @@ std::optional<CapacitorTolerance> capacitorTolerance(char letter, double farad)
             continue;
         constexpr double small_f = 10e-12;
         constexpr std::size_t absolute_letters = 5;
-        const bool absolute =
-            farad < small_f * (1 - same_share) &&
-            std::find_if(percent.begin(), percent.begin() + absolute_letters,
-                         [&](const auto& entry) { return entry.first == letter; }) != percent.begin() + absolute_letters;
+        const bool absolute = farad < small_f * (1 - same_share) &&
+                              std::find_if(percent.begin(), percent.begin() + absolute_letters,
+                                           [&](const auto& entry) { return entry.first == letter; }) !=
+                                  percent.begin() + absolute_letters;
         const double tolerance = absolute ? share * 1e-12 / farad : share / 100;
         // Below 10 pF F and G are ±1 and ±2 pF, which is what their numbers say.
         return CapacitorTolerance{-tolerance, tolerance, true};
@@ -274,10 +281,17 @@ std::optional<CapacitorTolerance> capacitorTolerance(char letter, double farad)
 
 std::optional<double> voltageLetter(char letter)
 {
-    static constexpr std::array<std::pair<char, double>, 11> letters{{{'A', 1.0}, {'B', 1.25}, {'C', 1.6},
-                                                                     {'D', 2.0}, {'E', 2.5}, {'F', 3.15},
-                                                                     {'V', 3.5}, {'G', 4.0}, {'H', 5.0},
-                                                                     {'J', 6.3}, {'K', 8.0}}};
+    static constexpr std::array<std::pair<char, double>, 11> letters{{{'A', 1.0},
+                                                                      {'B', 1.25},
+                                                                      {'C', 1.6},
+                                                                      {'D', 2.0},
+                                                                      {'E', 2.5},
+                                                                      {'F', 3.15},
+                                                                      {'V', 3.5},
+                                                                      {'G', 4.0},
+                                                                      {'H', 5.0},
+                                                                      {'J', 6.3},
+                                                                      {'K', 8.0}}};
     for (const auto& [name, volts] : letters)
         if (name == letter)
             return volts;
@@ -313,7 +327,8 @@ std::optional<CapacitorValue> threeDigitCapacitance(const std::string& body)
         return std::nullopt;
     const int last = body[2] - '0';
     const int power = last == 8 ? -2 : last == 9 ? -1 : last;
-    return CapacitorValue{timesTen(toInt(body.substr(0, 2)), power - 12), CapacitorValue::Form::ThreeDigits, body};
+    return CapacitorValue{timesTen(toInt(body.substr(0, 2)), power - 12), CapacitorValue::Form::ThreeDigits,
+                          body};
 }
 
 std::optional<CapacitorValue> pointCapacitance(const std::string& body)
@@ -360,7 +375,8 @@ void addCapacitorAlternatives(MarkingReadResult& result, const CapacitorValue& v
     const auto add = [&](double farad, OtherReading why) {
         const auto tolerance = capacitorTolerance(letter, farad);
         addAlternative(result, farad,
-                       tolerance && tolerance->symmetrical ? std::optional(tolerance->high) : std::nullopt, why);
+                       tolerance && tolerance->symmetrical ? std::optional(tolerance->high) : std::nullopt,
+                       why);
     };
     if (value.form == CapacitorValue::Form::ThreeDigits && value.digits.back() == '0')
         add(timesTen(toInt(value.digits), -12), OtherReading::Literal);
@@ -383,7 +399,8 @@ std::string capacitorCode(const std::string& text)
 MarkingReadResult readCapacitor(const std::string& text)
 {
     std::string code = capacitorCode(text);
-    const DocumentError unreadable(ErrorCode::Unreadable, "/text", "no capacitor code, such as 104, 4n7 or 2A104J");
+    const DocumentError unreadable(ErrorCode::Unreadable, "/text",
+                                   "no capacitor code, such as 104, 4n7 or 2A104J");
     char letter = 0;
     auto value = readCapacitance(code);
     if (!value && !code.empty() && capacitorTolerance(code.back(), 1)) {
@@ -410,10 +427,7 @@ MarkingReadResult readCapacitor(const std::string& text)
 
 } // namespace
 
-std::optional<int> digitOf(Colour colour)
-{
-    return meaningOf(colour).digit;
-}
+std::optional<int> digitOf(Colour colour) { return meaningOf(colour).digit; }
 
 MarkingReadResult markingRead(const MarkingReadInput& in)
 {
@@ -495,14 +509,17 @@ std::vector<Colour> writeBands(const MarkingWriteInput& in)
         bands.push_back(colourWhere([&](const BandMeaning& m) { return m.digit == c - '0'; }, "/value", ""));
     bands.push_back(colourWhere([e = exponent](const BandMeaning& m) { return m.exponent == e; }, "/value",
                                 "no colour for this power of ten"));
-    const auto matches = [](std::optional<double> coded, double wanted) { return coded && same(*coded, wanted); };
+    const auto matches = [](std::optional<double> coded, double wanted) {
+        return coded && same(*coded, wanted);
+    };
     if (count > 3)
         bands.push_back(colourWhere(
-            [&](const BandMeaning& m) { return matches(m.tolerance_percent, *in.tolerance * 100); }, "/tolerance",
-            "no colour for this tolerance"));
+            [&](const BandMeaning& m) { return matches(m.tolerance_percent, *in.tolerance * 100); },
+            "/tolerance", "no colour for this tolerance"));
     if (count == 6)
-        bands.push_back(colourWhere([&](const BandMeaning& m) { return matches(m.tempco_ppm, *in.tempco_per_k * 1e6); },
-                                    "/tempco_per_k", "no colour for this temperature coefficient"));
+        bands.push_back(
+            colourWhere([&](const BandMeaning& m) { return matches(m.tempco_ppm, *in.tempco_per_k * 1e6); },
+                        "/tempco_per_k", "no colour for this temperature coefficient"));
     return bands;
 }
 
@@ -553,9 +570,12 @@ std::string writeChip(const MarkingWriteInput& in)
         return in.style == SmdStyle::ThreeDigit ? "000" : "0000";
     }
     switch (in.style) {
-    case SmdStyle::ThreeDigit: return writeDigits(in.value, 2);
-    case SmdStyle::FourDigit: return writeDigits(in.value, 3);
-    case SmdStyle::Eia96: return writeEia96(in.value);
+    case SmdStyle::ThreeDigit:
+        return writeDigits(in.value, 2);
+    case SmdStyle::FourDigit:
+        return writeDigits(in.value, 3);
+    case SmdStyle::Eia96:
+        return writeEia96(in.value);
     }
     return {};
 }
@@ -612,7 +632,8 @@ void fields(Fields& f, MarkingReadResult& out)
 void fields(Fields& f, MarkingWriteInput& in)
 {
     f.need("kind", in.kind);
-    f.demand(in.kind != MarkingKind::Capacitor, ErrorCode::OutOfRange, "kind", "only bands or smd can be written");
+    f.demand(in.kind != MarkingKind::Capacitor, ErrorCode::OutOfRange, "kind",
+             "only bands or smd can be written");
     f.need("value", in.value, range::not_negative);
     if (f.mode() == Fields::Mode::Schema || in.kind == MarkingKind::Bands) {
         f.may("tolerance", in.tolerance, range::fraction);

@@ -10,14 +10,28 @@
 namespace offshoot {
 
 enum class Colour {
-    Black, Brown, Red, Orange, Yellow, Green, Blue, Violet, Grey, White, Gold, Silver, Pink, Gray, Purple,
+    Black,
+    Brown,
+    Red,
+    Orange,
+    Yellow,
+    Green,
+    Blue,
+    Violet,
+    Grey,
+    White,
+    Gold,
+    Silver,
+    Pink,
+    Gray,
+    Purple,
 };
 template <>
 struct Words<Colour>
 {
-    static constexpr std::array<std::string_view, 15> list{
-        "black", "brown", "red",   "orange", "yellow", "green", "blue",  "violet",
-        "grey",  "white", "gold", "silver", "pink",   "gray",  "purple"};
+    static constexpr std::array<std::string_view, 15> list{"black", "brown",  "red",    "orange", "yellow",
+                                                           "green", "blue",   "violet", "grey",   "white",
+                                                           "gold",  "silver", "pink",   "gray",   "purple"};
 };
 
 enum class MarkingKind { Bands, Smd, Capacitor };
@@ -36,7 +50,8 @@ enum class OtherReading { OtherEnd, Eia96, Literal, UpsideDown, Microfarad };
 template <>
 struct Words<OtherReading>
 {
-    static constexpr std::array<std::string_view, 5> list{"other_end", "eia96", "literal", "upside_down", "microfarad"};
+    static constexpr std::array<std::string_view, 5> list{"other_end", "eia96", "literal", "upside_down",
+                                                          "microfarad"};
 };
 
 struct MarkingReadInput

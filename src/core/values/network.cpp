@@ -15,14 +15,12 @@ using Kind = Network::Kind;
 Network::Network(double ohm)
     : m_root{Kind::Part, 0, {}}
     , m_parts{ohm}
-{
-}
+{}
 
 Network::Network(Node root, std::vector<double> values)
     : m_root(std::move(root))
     , m_parts(std::move(values))
-{
-}
+{}
 
 double parallelOhm(double a_ohm, double b_ohm)
 {
@@ -47,7 +45,8 @@ double Network::evaluate(const Node& node, const std::vector<double>& values)
 
 namespace {
 
-void spreadPower(const Node& node, const std::vector<double>& values, double volts, std::vector<double>& powers)
+void spreadPower(const Node& node, const std::vector<double>& values, double volts,
+                 std::vector<double>& powers)
 {
     if (node.kind == Kind::Part) {
         powers[node.part] = values[node.part] > 0 ? volts * volts / values[node.part] : 0;
@@ -109,8 +108,7 @@ public:
     NetworkParser(Cursor& cursor, Atom atom)
         : m_cursor(cursor)
         , m_atom(std::move(atom))
-    {
-    }
+    {}
 
     /// Throws TextProblem, which stays inside this file.
     Node parse()
@@ -134,26 +132,30 @@ private:
 
     Node sum()
     {
-        return chain(Kind::Series, [this] { return product(); }, [this] {
-            if (m_cursor.peek() != U'+')
-                return false;
-            m_cursor.step();
-            return true;
-        });
+        return chain(
+            Kind::Series, [this] { return product(); },
+            [this] {
+                if (m_cursor.peek() != U'+')
+                    return false;
+                m_cursor.step();
+                return true;
+            });
     }
 
     Node product()
     {
-        return chain(Kind::Parallel, [this] { return m_atom(*this); }, [this] {
-            constexpr char32_t parallel_sign = 0x2225;
-            if (m_cursor.peek() == parallel_sign)
-                m_cursor.step();
-            else if (m_cursor.peek() == U'|' && m_cursor.peek(1) == U'|')
-                m_cursor.step(2);
-            else
-                return false;
-            return true;
-        });
+        return chain(
+            Kind::Parallel, [this] { return m_atom(*this); },
+            [this] {
+                constexpr char32_t parallel_sign = 0x2225;
+                if (m_cursor.peek() == parallel_sign)
+                    m_cursor.step();
+                else if (m_cursor.peek() == U'|' && m_cursor.peek(1) == U'|')
+                    m_cursor.step(2);
+                else
+                    return false;
+                return true;
+            });
     }
 
     template <class Operand, class Operator>
@@ -208,8 +210,7 @@ class ValueAtom
 public:
     explicit ValueAtom(std::vector<double>& values)
         : m_values(values)
-    {
-    }
+    {}
 
     template <class P>
     Node operator()(P& parser)

@@ -25,8 +25,7 @@ public:
     /// A link of 0 Ω.
     Network()
         : Network(0.0)
-    {
-    }
+    {}
     /// One part of `ohm`.
     explicit Network(double ohm);
     /// `values` are the parts' ohms in the order of their indices in `root`.

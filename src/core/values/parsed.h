@@ -24,12 +24,10 @@ class Parsed
 public:
     Parsed(T value)
         : m_content(std::move(value))
-    {
-    }
+    {}
     Parsed(TextProblem problem)
         : m_content(std::move(problem))
-    {
-    }
+    {}
     explicit operator bool() const { return m_content.index() == 0; }
     const T& operator*() const { return std::get<0>(m_content); }
     const T* operator->() const { return &std::get<0>(m_content); }

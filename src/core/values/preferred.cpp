@@ -20,7 +20,8 @@ std::vector<int> makeDecade(Series series)
         if (series <= Series::E24)
             numbers.push_back(e24.at(static_cast<std::size_t>(i * 24 / count)));
         else
-            numbers.push_back(static_cast<int>(std::lround(100 * std::pow(10.0, static_cast<double>(i) / count))));
+            numbers.push_back(
+                static_cast<int>(std::lround(100 * std::pow(10.0, static_cast<double>(i) / count))));
     }
     // The standard gives 9.20 where the formula gives 9.19.
     if (series == Series::E192)

@@ -19,7 +19,8 @@ namespace {
 
 bool mayBeNegative(Quantity quantity)
 {
-    return quantity == Quantity::Voltage || quantity == Quantity::Current || quantity == Quantity::Temperature;
+    return quantity == Quantity::Voltage || quantity == Quantity::Current ||
+           quantity == Quantity::Temperature;
 }
 
 constexpr int awg_thinnest = 50;
@@ -155,9 +156,10 @@ Parsed<ParsedValue> parseValue(std::string_view text, Quantity quantity)
         return value;
     cursor.skipBlanks();
     if (!cursor.atEnd())
-        return scan::unreadable(cursor.position(), "this part does not read as " +
-                                                       std::string(word(quantity) == "wire_size" ? "a wire size"
-                                                                                                 : word(quantity)));
+        return scan::unreadable(cursor.position(),
+                                "this part does not read as " + std::string(word(quantity) == "wire_size"
+                                                                                ? "a wire size"
+                                                                                : word(quantity)));
     auto result = checked(*value, quantity, from);
     if (!result || quantity != Quantity::WireSize)
         return result;

@@ -34,9 +34,9 @@ struct Words<Quantity>
 
 struct ParsedValue
 {
-    double value; ///< SI unit of the quantity
-    std::vector<double> parts;         ///< resistance: ohms of each part as written
-    std::optional<double> diameter_m;  ///< wire size: of a round conductor
+    double value;                     ///< SI unit of the quantity
+    std::vector<double> parts;        ///< resistance: ohms of each part as written
+    std::optional<double> diameter_m; ///< wire size: of a round conductor
 };
 
 /// Reads one value of the quantity. Bare numbers are in the SI unit; what could be read in two ways

@@ -54,10 +54,7 @@ bool Cursor::skipWord(std::string_view word)
     return true;
 }
 
-bool isDigit(char32_t c)
-{
-    return c >= U'0' && c <= U'9';
-}
+bool isDigit(char32_t c) { return c >= U'0' && c <= U'9'; }
 
 bool isLetter(char32_t c)
 {
@@ -65,10 +62,7 @@ bool isLetter(char32_t c)
     return l >= U'a' && l <= U'z';
 }
 
-char32_t lower(char32_t c)
-{
-    return c >= U'A' && c <= U'Z' ? c + 32 : c;
-}
+char32_t lower(char32_t c) { return c >= U'A' && c <= U'Z' ? c + 32 : c; }
 
 TextProblem unreadable(std::size_t position, std::string message)
 {
@@ -129,7 +123,7 @@ constexpr std::array current_units{UnitRule{"a", 1}};
 constexpr std::array power_units{UnitRule{"va", 1}, UnitRule{"w", 1}};
 constexpr std::array frequency_units{UnitRule{"hz", 1}};
 constexpr std::array time_units{UnitRule{"min", 60}, UnitRule{"s", 1}, UnitRule{"h", 3600}};
-constexpr std::array length_units{UnitRule{"cm", 1e-2}, UnitRule{"mm", 1e-3}, UnitRule{"um", 1e-6},
+constexpr std::array length_units{UnitRule{"cm", 1e-2}, UnitRule{"mm", 1e-3},   UnitRule{"um", 1e-6},
                                   UnitRule{"km", 1e3},  UnitRule{"in", 0.0254}, UnitRule{"ft", 0.3048},
                                   UnitRule{"m", 1}};
 constexpr std::array area_units{UnitRule{"cm2", 1e-4}, UnitRule{"mm2", 1e-6}, UnitRule{"m2", 1}};
@@ -279,8 +273,8 @@ Parsed<Number> scanNumber(Cursor& cursor, const Notation& notation)
     if (whole.empty() && places.empty())
         return unreadable(from, "a number is wanted here");
     if (comma && places.size() == 3 && !whole.empty() && whole.size() <= 3 && whole.front() != '0')
-        return unreadable(from, "\"" + whole + "," + places + "\" can be read in two ways: write " + whole + "." +
-                                    places + " or " + whole + places);
+        return unreadable(from, "\"" + whole + "," + places + "\" can be read in two ways: write " + whole +
+                                    "." + places + " or " + whole + places);
     number.digits = (whole.empty() ? "0" : whole) + (places.empty() ? "" : "." + places);
     skipExponent(cursor, number.digits);
     return number;
@@ -332,13 +326,15 @@ Parsed<UnitRule> scanSuffix(Cursor& cursor, const Number& number, const Notation
     if (number.letter_point) {
         const bool old_milli = quantity == Quantity::Capacitance && number.factor == milli.factor;
         if (old_milli && cursor.peek() == U'f')
-            return unreadable(behind_number, "on old capacitors this meant µF: write u for micro, mF for milli");
+            return unreadable(behind_number,
+                              "on old capacitors this meant µF: write u for micro, mF for milli");
         if (!number.prefix_point || skipUnit(cursor, notation, quantity) == nullptr)
             cursor.moveTo(behind_number);
         return UnitRule{"", 1};
     }
     const auto before_suffix = cursor.position();
-    if (const UnitRule* unit = skipUnit(cursor, notation, quantity); unit != nullptr && !isLetter(cursor.peek()))
+    if (const UnitRule* unit = skipUnit(cursor, notation, quantity);
+        unit != nullptr && !isLetter(cursor.peek()))
         return *unit;
     cursor.moveTo(before_suffix);
     const PrefixRule* prefix = prefixAt(cursor, notation);

@@ -15,7 +15,10 @@ public:
     explicit Cursor(std::string_view utf8);
 
     bool atEnd() const { return m_at >= m_text.size(); }
-    char32_t peek(std::size_t ahead = 0) const { return m_at + ahead < m_text.size() ? m_text[m_at + ahead] : 0; }
+    char32_t peek(std::size_t ahead = 0) const
+    {
+        return m_at + ahead < m_text.size() ? m_text[m_at + ahead] : 0;
+    }
     void step(std::size_t count = 1) { m_at += count; }
     std::size_t position() const { return m_at; }
     void moveTo(std::size_t position) { m_at = position; }

@@ -74,7 +74,8 @@ std::optional<double> ValueField::read(const QString& text, QString& message) co
     const double value = parsed->value * scale;
     const bool above = m_spec.zeroAllowed ? value >= m_spec.least : value > m_spec.least;
     if (!above || value > m_spec.most) {
-        message = above ? tr("at most %1").arg(write(m_spec.most)) : tr("must be above %1").arg(write(m_spec.least));
+        message = above ? tr("at most %1").arg(write(m_spec.most))
+                        : tr("must be above %1").arg(write(m_spec.least));
         return std::nullopt;
     }
     return value;
@@ -155,7 +156,8 @@ std::optional<LegReading> readBandWords(const QString& text)
         return LegReading{std::nullopt, ValueField::tr("3 to 6 bands make a resistor")};
     try {
         const auto result = markingRead(in);
-        QString message = ValueField::tr("bands: %1, %2").arg(qs(formatOhms(result.value)), qs(formatPercent(*result.tolerance)));
+        QString message = ValueField::tr("bands: %1, %2")
+                              .arg(qs(formatOhms(result.value)), qs(formatPercent(*result.tolerance)));
         if (result.reversed)
             message += ValueField::tr(", read from the other end");
         for (const auto& other : result.alternatives)
@@ -170,11 +172,13 @@ std::optional<LegReading> readBandWords(const QString& text)
 
 LegReading readLeg(const QString& text)
 {
-    if (const auto bands = readBandWords(text); bands && text.contains(QRegularExpression(u"[a-z]{3,}"_s, QRegularExpression::CaseInsensitiveOption)))
+    if (const auto bands = readBandWords(text);
+        bands && text.contains(QRegularExpression(u"[a-z]{3,}"_s, QRegularExpression::CaseInsensitiveOption)))
         return *bands;
     if (text.startsWith(u"smd "_s, Qt::CaseInsensitive)) {
         try {
-            const auto result = markingRead({.kind = MarkingKind::Smd, .bands = {}, .text = text.mid(4).trimmed().toStdString()});
+            const auto result = markingRead(
+                {.kind = MarkingKind::Smd, .bands = {}, .text = text.mid(4).trimmed().toStdString()});
             QString message = ValueField::tr("chip: %1").arg(qs(formatOhms(result.value)));
             for (const auto& other : result.alternatives)
                 message += ValueField::tr("; or %1").arg(qs(formatOhms(other.value)));

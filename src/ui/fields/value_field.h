@@ -1,14 +1,13 @@
-// One quantity of the job as a line a person types in: parsed as they write it, kept as typed when it does not
-// read, with the message beside it.
+// One quantity of the job as a line a person types in: parsed as they write it, kept as typed when it does
+// not read, with the message beside it.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QLabel>
 #include <QLineEdit>
 #include <QWidget>
-
 #include <functional>
 
 class QFormLayout;
@@ -21,12 +20,12 @@ struct ValueSpec
     Quantity quantity;
     std::function<std::optional<double>(const Job&)> get;
     std::function<void(Job&, std::optional<double>)> set;
-    double least = 0;          ///< values must be above this unless `zeroAllowed`
+    double least = 0; ///< values must be above this unless `zeroAllowed`
     bool zeroAllowed = false;
     double most = 1e15;
-    bool percent = false;      ///< typed and shown as a percentage, stored as a share
-    bool plain = false;        ///< a bare ratio without a unit
-    bool ampereHours = false;  ///< typed in Ah, stored in coulomb
+    bool percent = false;     ///< typed and shown as a percentage, stored as a share
+    bool plain = false;       ///< a bare ratio without a unit
+    bool ampereHours = false; ///< typed in Ah, stored in coulomb
     QString hint = {};
 };
 
@@ -59,11 +58,12 @@ class TextField : public QLineEdit
     Q_OBJECT
 
 public:
-    TextField(const QString& what, std::function<std::string(const Job&)> get, std::function<void(Job&, std::string)> set,
-              JobSession& session, QWidget* parent = nullptr);
+    TextField(const QString& what, std::function<std::string(const Job&)> get,
+              std::function<void(Job&, std::string)> set, JobSession& session, QWidget* parent = nullptr);
 };
 
-/// Networks and markings of a divider leg: typed values, colour bands ("red red black red brown") or chip codes.
+/// Networks and markings of a divider leg: typed values, colour bands ("red red black red brown") or chip
+/// codes.
 struct LegReading
 {
     std::optional<Network> network;

@@ -48,7 +48,8 @@ protected:
         painter.translate(width() / 2.0, height() / 2.0);
         painter.rotate(-90);
         constexpr double usual_tolerance = 0.01;
-        paintResistor(painter, QRectF(-height() * 0.32, -width() / 2.0, height() * 0.64, width()), *m_ohm, usual_tolerance, m_look);
+        paintResistor(painter, QRectF(-height() * 0.32, -width() / 2.0, height() * 0.64, width()), *m_ohm,
+                      usual_tolerance, m_look);
     }
 
 private:
@@ -96,7 +97,8 @@ void LegEntry::understand(const QString& text)
     m_says->setText(reading.message);
     m_says->setProperty("role", reading.network ? u"caption"_s : u"problem"_s);
     m_says->setStyleSheet(m_says->styleSheet()); // the role changed: look again
-    m_picture->showPart(reading.network ? std::optional(reading.network->ohm()) : std::nullopt, chip ? text.trimmed().mid(4).toUpper() : QString());
+    m_picture->showPart(reading.network ? std::optional(reading.network->ohm()) : std::nullopt,
+                        chip ? text.trimmed().mid(4).toUpper() : QString());
 }
 
 void LegEntry::commit()
@@ -140,7 +142,9 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     auto* title = new QLabel(tr("What is it?"));
     title->setProperty("role", u"title"_s);
     head->addWidget(title);
-    auto* name = new TextField(tr("Supply"), [](const Job& j) { return j.found.name; }, [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
+    auto* name = new TextField(
+        tr("Supply"), [](const Job& j) { return j.found.name; },
+        [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
     name->setPlaceholderText(tr("name on the plate"));
     name->setMaximumWidth(look.px(200));
     head->addWidget(name);
@@ -164,10 +168,7 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     showStation();
 }
 
-void FoundPage::showSteps(bool steps)
-{
-    m_tabs[steps ? 1 : 0]->click();
-}
+void FoundPage::showSteps(bool steps) { m_tabs[steps ? 1 : 0]->click(); }
 
 QWidget* FoundPage::identify()
 {
@@ -200,11 +201,12 @@ QWidget* FoundPage::dividerCard()
         QString name;
         Reference reference;
     };
-    const std::vector<Kind> kinds{{tr("431-type, 2.495 V 1 %"), {.v_ref_v = 2.495, .tolerance = 0.01, .i_ref_a = 2e-6}},
-                                  {tr("431-type, 2.495 V 0.5 %"), {.v_ref_v = 2.495, .tolerance = 0.005, .i_ref_a = 2e-6}},
-                                  {tr("low-voltage 431-type, 1.24 V 1 %"), {.v_ref_v = 1.24, .tolerance = 0.01, .i_ref_a = 0.2e-6}},
-                                  {tr("317-type, 1.25 V 4 %"), {.v_ref_v = 1.25, .tolerance = 0.04, .i_ref_a = 50e-6}},
-                                  {tr("494-type controller, 2.5 V 2 %"), {.v_ref_v = 2.5, .tolerance = 0.02}}};
+    const std::vector<Kind> kinds{
+        {tr("431-type, 2.495 V 1 %"), {.v_ref_v = 2.495, .tolerance = 0.01, .i_ref_a = 2e-6}},
+        {tr("431-type, 2.495 V 0.5 %"), {.v_ref_v = 2.495, .tolerance = 0.005, .i_ref_a = 2e-6}},
+        {tr("low-voltage 431-type, 1.24 V 1 %"), {.v_ref_v = 1.24, .tolerance = 0.01, .i_ref_a = 0.2e-6}},
+        {tr("317-type, 1.25 V 4 %"), {.v_ref_v = 1.25, .tolerance = 0.04, .i_ref_a = 50e-6}},
+        {tr("494-type controller, 2.5 V 2 %"), {.v_ref_v = 2.5, .tolerance = 0.02}}};
     reference->addItem(tr("unknown"));
     for (const Kind& kind : kinds)
         reference->addItem(kind.name);
@@ -214,15 +216,26 @@ QWidget* FoundPage::dividerCard()
     connect(reference, &QComboBox::activated, this, [this, kinds](int index) {
         m_session.edit(tr("reference"), [&](Job& job) {
             auto& r = job.found.rails.front().feedback.reference;
-            r = index == 0 ? std::nullopt : std::optional(kinds[static_cast<std::size_t>(index - 1)].reference);
+            r = index == 0 ? std::nullopt
+                           : std::optional(kinds[static_cast<std::size_t>(index - 1)].reference);
         });
     });
     form->addRow(tr("Top"), new LegEntry(true, m_session, m_look));
     form->addRow(tr("Bottom"), new LegEntry(false, m_session, m_look));
-    form->addRow(tr("Leg tolerance"), new ValueField({.label = tr("Leg tolerance"), .quantity = Quantity::Voltage,
-                                                      .get = [](const Job& j) { return std::optional(j.found.rails.front().feedback.tolerance); },
-                                                      .set = [](Job& j, std::optional<double> v) { j.found.rails.front().feedback.tolerance = v.value_or(0.01); },
-                                                      .zeroAllowed = true, .most = 0.99, .percent = true}, m_session));
+    form->addRow(
+        tr("Leg tolerance"),
+        new ValueField(
+            {.label = tr("Leg tolerance"),
+             .quantity = Quantity::Voltage,
+             .get = [](const Job& j) { return std::optional(j.found.rails.front().feedback.tolerance); },
+             .set =
+                 [](Job& j, std::optional<double> v) {
+                     j.found.rails.front().feedback.tolerance = v.value_or(0.01);
+                 },
+             .zeroAllowed = true,
+             .most = 0.99,
+             .percent = true},
+            m_session));
     layout->addLayout(form);
     auto* infer = new QHBoxLayout;
     for (bool top : {true, false}) {
@@ -243,9 +256,13 @@ QWidget* FoundPage::dividerCard()
         reference->setCurrentIndex(index);
         const Evaluation& e = m_session.evaluation();
         if (!e.before_message.empty())
-            says->setText(u"<b style='color:%1'>%2</b>"_s.arg(m_look.colours().breaks.name(), qs(e.before_message)));
+            says->setText(
+                u"<b style='color:%1'>%2</b>"_s.arg(m_look.colours().breaks.name(), qs(e.before_message)));
         else if (e.found_plain)
-            says->setText(tr("Predicted before-reading: <b>%1 to %2 V</b>%3").arg(qs(fixed(e.found_plain->min_v, 2)), qs(fixed(e.found_plain->max_v, 2)), e.before ? tr("; read %1, which fits.").arg(qs(formatVolts(e.before->v))) : tr(".")));
+            says->setText(tr("Predicted before-reading: <b>%1 to %2 V</b>%3")
+                              .arg(qs(fixed(e.found_plain->min_v, 2)), qs(fixed(e.found_plain->max_v, 2)),
+                                   e.before ? tr("; read %1, which fits.").arg(qs(formatVolts(e.before->v)))
+                                            : tr(".")));
         else
             says->setText(tr("Reference and both legs give the predicted reading."));
     };
@@ -257,17 +274,21 @@ QWidget* FoundPage::dividerCard()
 void FoundPage::inferLeg(bool top)
 {
     const Feedback& feedback = m_session.job().found.rails.front().feedback;
-    std::optional<double> v = m_session.evaluation().before ? std::optional(m_session.evaluation().before->v) : std::nullopt;
+    std::optional<double> v =
+        m_session.evaluation().before ? std::optional(m_session.evaluation().before->v) : std::nullopt;
     for (const LogEntry& entry : m_session.job().log)
-        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found && entry.point == m_session.job().found.rails.front().name && entry.isolation == Isolation::Live)
+        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
+            entry.point == m_session.job().found.rails.front().name && entry.isolation == Isolation::Live)
             v = entry.value;
     const auto& known = top ? feedback.bottom : feedback.top;
     if (!feedback.reference || !known || !v) {
-        Q_EMIT m_session.problem(tr("Infer needs the reference, the other leg and a before-reading of the output."));
+        Q_EMIT m_session.problem(
+            tr("Infer needs the reference, the other leg and a before-reading of the output."));
         return;
     }
     const Legs legs{top ? 1.0 : known->ohm(), top ? known->ohm() : 1.0};
-    const auto ohm = exactAdded(top ? DividerMethod::ReplaceTop : DividerMethod::ReplaceBottom, legs, *feedback.reference, *v);
+    const auto ohm = exactAdded(top ? DividerMethod::ReplaceTop : DividerMethod::ReplaceBottom, legs,
+                                *feedback.reference, *v);
     if (!ohm) {
         Q_EMIT m_session.problem(tr("No leg gives %1 with these values.").arg(qs(formatVolts(*v))));
         return;
@@ -285,9 +306,11 @@ void FoundPage::showStation()
     auto* layout = new QVBoxLayout(m_stationCard);
     layout->setContentsMargins(0, 0, 0, 0);
     const Station station = m_session.selected();
-    auto* title = new QLabel(u"<b>%1</b>"_s.arg(qs(m_session.evaluation().stations[static_cast<std::size_t>(station)].name).toHtmlEscaped()));
+    auto* title = new QLabel(u"<b>%1</b>"_s.arg(
+        qs(m_session.evaluation().stations[static_cast<std::size_t>(station)].name).toHtmlEscaped()));
     layout->addWidget(title);
-    auto* hint = new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →). Leave what is not read empty: it counts as unknown."));
+    auto* hint = new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →). Leave what "
+                               "is not read empty: it counts as unknown."));
     hint->setProperty("role", u"caption"_s);
     hint->setWordWrap(true);
     layout->addWidget(hint);

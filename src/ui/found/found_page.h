@@ -2,9 +2,9 @@
 // values, colour bands or chip codes, and the steps up to the before-readings are led.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
 #include "ui/procedure/procedure_view.h"
+#include "ui/session.h"
 
 #include <QAbstractButton>
 #include <QWidget>

@@ -43,7 +43,8 @@ QString BenchMode::hint() const
     const StepView* view = current();
     if (view == nullptr)
         return tr("Every step is done. Esc goes back.");
-    if (view->step.kind == StepKind::Isolate || view->step.kind == StepKind::Power || view->step.kind == StepKind::Prove)
+    if (view->step.kind == StepKind::Isolate || view->step.kind == StepKind::Power ||
+        view->step.kind == StepKind::Prove)
         return tr("This changes the isolation state: declare it by hand, Esc goes back to the window.");
     if (!view->refusal.empty())
         return qs(view->refusal);
@@ -53,7 +54,8 @@ QString BenchMode::hint() const
 void BenchMode::accept()
 {
     const StepView* view = current();
-    if (view == nullptr || view->step.kind == StepKind::Isolate || view->step.kind == StepKind::Power || view->step.kind == StepKind::Prove)
+    if (view == nullptr || view->step.kind == StepKind::Isolate || view->step.kind == StepKind::Power ||
+        view->step.kind == StepKind::Prove)
         return;
     m_message.clear();
     m_session.tick(view->step.id);
@@ -94,7 +96,7 @@ void BenchMode::keyPressEvent(QKeyEvent* event)
         accept();
     else if (event->key() == Qt::Key_Slash)
         m_entry->setFocus();
-    else if (!event->text().isEmpty() && event->text().at(0).isLetterOrNumber()) {
+    else if (!event->text().isEmpty() && event->text().at(0).isPrint()) {
         m_entry->setFocus();
         m_entry->insert(event->text());
     } else
@@ -116,12 +118,16 @@ void BenchMode::paintEvent(QPaintEvent* /*event*/)
     const Isolation state = m_session.evaluation().isolation.state;
     painter.fillRect(rect(), c.sheet);
     const Colours& plate = lightColours();
-    const QColor band = state == Isolation::Live ? plate.breaks : state == Isolation::Unproven ? plate.tight : plate.fits;
+    const QColor band = state == Isolation::Live       ? plate.breaks
+                        : state == Isolation::Unproven ? plate.tight
+                                                       : plate.fits;
     painter.fillRect(QRectF(0, 0, width(), m_look.px(72)), band);
     const double side = m_look.px(40);
     paintIsolationSign(painter, state, QRectF(m_look.px(60), m_look.px(16), side, side), plate.paper);
-    static const char* const words[] = {QT_TR_NOOP("LIVE"), QT_TR_NOOP("UNPLUGGED, CHARGE NOT PROVEN"), QT_TR_NOOP("PROVEN DEAD")};
-    paintText(painter, QRectF(m_look.px(120), 0, width() - m_look.px(160), m_look.px(72)), tr(words[static_cast<int>(state)]), m_look.font(34, true), plate.paper);
+    static const char* const words[] = {QT_TR_NOOP("LIVE"), QT_TR_NOOP("UNPLUGGED, CHARGE NOT PROVEN"),
+                                        QT_TR_NOOP("PROVEN DEAD")};
+    paintText(painter, QRectF(m_look.px(120), 0, width() - m_look.px(160), m_look.px(72)),
+              tr(words[static_cast<int>(state)]), m_look.font(34, true), plate.paper);
     const StepView* view = current();
     const double left = m_look.px(60);
     const double wide = width() - 2 * left;
@@ -137,15 +143,22 @@ void BenchMode::paintEvent(QPaintEvent* /*event*/)
         painter.drawText(QRectF(left, y, wide, m_look.px(most)), Qt::TextWordWrap, text, &used);
         y += std::min<double>(used.height(), m_look.px(most)) + m_look.px(12);
     };
-    block(u"%1 · %2"_s.arg(stepKindWord(view->step.kind), qs(view->step.title)), m_look.font(48, true), c.ink, 130);
+    block(u"%1 · %2"_s.arg(stepKindWord(view->step.kind), qs(view->step.title)), m_look.font(48, true), c.ink,
+          130);
     if (!view->step.asks.empty()) {
         const Asked& asked = view->step.asks.front();
         const auto& reading = view->readings.front();
-        const QString value = reading ? qs(reading->quantity == Quantity::Voltage ? formatVolts(reading->value) : formatValue(reading->value, reading->quantity)) : u"–"_s;
-        const int drawn = paintText(painter, QRectF(left, y, wide * 0.6, m_look.px(140)), value, m_look.font(120, true), c.measured);
+        const QString value = reading ? qs(reading->quantity == Quantity::Voltage
+                                               ? formatVolts(reading->value)
+                                               : formatValue(reading->value, reading->quantity))
+                                      : u"–"_s;
+        const int drawn = paintText(painter, QRectF(left, y, wide * 0.6, m_look.px(140)), value,
+                                    m_look.font(120, true), c.measured);
         if (reading)
-            paintVerdict(painter, reading->judgement.verdict, {left + drawn + m_look.px(60), y + m_look.px(70)}, m_look.px(60), c);
-        paintText(painter, QRectF(left + wide * 0.6, y, wide * 0.4, m_look.px(140)), windowText(asked), m_look.font(38, true), c.planned, Qt::AlignRight | Qt::AlignVCenter);
+            paintVerdict(painter, reading->judgement.verdict,
+                         {left + drawn + m_look.px(60), y + m_look.px(70)}, m_look.px(60), c);
+        paintText(painter, QRectF(left + wide * 0.6, y, wide * 0.4, m_look.px(140)), windowText(asked),
+                  m_look.font(38, true), c.planned, Qt::AlignRight | Qt::AlignVCenter);
         y += m_look.px(150);
     }
     block(qs(view->step.detail), m_look.font(26), c.ink, view->step.asks.empty() ? 240 : 110);
@@ -156,7 +169,8 @@ void BenchMode::paintEvent(QPaintEvent* /*event*/)
         painter.fillRect(QRectF(left - m_look.px(20), y, m_look.px(6), m_look.px(50)), c.tight);
         block(qs(cautionText(caution)), m_look.font(22), c.tight, 64);
     }
-    paintText(painter, QRectF(left, height() - m_look.px(140), wide, m_look.px(44)), m_message.isEmpty() ? hint() : m_message, m_look.font(26, true), c.planned);
+    paintText(painter, QRectF(left, height() - m_look.px(140), wide, m_look.px(44)),
+              m_message.isEmpty() ? hint() : m_message, m_look.font(26, true), c.planned);
 }
 
 } // namespace offshoot::ui

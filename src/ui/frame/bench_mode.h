@@ -2,8 +2,8 @@
 // changes the isolation state.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QWidget>
 

@@ -46,7 +46,8 @@ void CommandPalette::filter(const QString& text)
         QStringList keys;
         for (const QKeySequence& key : action->shortcuts())
             keys << key.toString(QKeySequence::NativeText);
-        auto* item = new QListWidgetItem(keys.isEmpty() ? name : u"%1    %2"_s.arg(name, keys.join(u", "_s)), m_list);
+        auto* item =
+            new QListWidgetItem(keys.isEmpty() ? name : u"%1    %2"_s.arg(name, keys.join(u", "_s)), m_list);
         item->setData(Qt::UserRole, i);
         if (!action->isEnabled())
             item->setFlags(Qt::NoItemFlags);

@@ -9,7 +9,6 @@
 #include <QPushButton>
 #include <QTextDocument>
 #include <QVBoxLayout>
-
 #include <algorithm>
 
 namespace offshoot::ui {
@@ -81,13 +80,13 @@ QVariant ConsequencesModel::data(const QModelIndex& index, int role) const
     return u"%1, %2: %3, %4"_s.arg(qs(r.part), qs(r.quantity), figureOf(r), verdictWord(r.verdict));
 }
 
-ConsequencesDelegate::ConsequencesDelegate(const ConsequencesModel& model, JobSession& session, Look& look, QObject* parent)
+ConsequencesDelegate::ConsequencesDelegate(const ConsequencesModel& model, JobSession& session, Look& look,
+                                           QObject* parent)
     : QStyledItemDelegate(parent)
     , m_model(model)
     , m_session(session)
     , m_look(look)
-{
-}
+{}
 
 QString ConsequencesDelegate::workingText(const ConsequenceRow& row) const
 {
@@ -117,13 +116,18 @@ QSize ConsequencesDelegate::sizeHint(const QStyleOptionViewItem& option, const Q
     if (first_quiet)
         height += m_look.px(24);
     if (opened == row.id) {
-        const int width = std::max(100, option.widget != nullptr ? option.widget->width() - m_look.px(48) : 250);
-        height += QFontMetrics(m_look.caption()).boundingRect(QRect(0, 0, width, 10000), Qt::TextWordWrap, workingText(row)).height() + m_look.px(10);
+        const int width =
+            std::max(100, option.widget != nullptr ? option.widget->width() - m_look.px(48) : 250);
+        height += QFontMetrics(m_look.caption())
+                      .boundingRect(QRect(0, 0, width, 10000), Qt::TextWordWrap, workingText(row))
+                      .height() +
+                  m_look.px(10);
     }
     return {m_look.px(200), height};
 }
 
-void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const
+void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
+                                 const QModelIndex& index) const
 {
     const Colours& c = m_look.colours();
     const ConsequenceRow& row = m_model.row(index.row());
@@ -139,12 +143,16 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     if (first_quiet) {
         const double y = box.top() + m_look.px(12);
         const QString words = tr("no worse than found");
-        const int drawn = paintText(*painter, QRectF(box.left() + m_look.px(28), box.top(), box.width(), m_look.px(24)), words, m_look.caption(), c.softInk);
+        const int drawn =
+            paintText(*painter, QRectF(box.left() + m_look.px(28), box.top(), box.width(), m_look.px(24)),
+                      words, m_look.caption(), c.softInk);
         painter->setPen(c.hairline);
-        painter->drawLine(QPointF(box.left() + m_look.px(34) + drawn, y), QPointF(box.right() - m_look.px(8), y));
+        painter->drawLine(QPointF(box.left() + m_look.px(34) + drawn, y),
+                          QPointF(box.right() - m_look.px(8), y));
         box.setTop(box.top() + m_look.px(24));
     }
-    const bool focused = (option.state & QStyle::State_Selected) != 0 && (option.state & QStyle::State_HasFocus) != 0;
+    const bool focused =
+        (option.state & QStyle::State_Selected) != 0 && (option.state & QStyle::State_HasFocus) != 0;
     if (opened == row.id || focused) {
         painter->setPen(focused ? QPen(c.planned, 1.4) : QPen(Qt::NoPen));
         painter->setBrush(c.selection);
@@ -152,10 +160,12 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     }
     const double left = box.left() + m_look.px(30);
     const double right = box.right() - m_look.px(8);
-    paintVerdict(*painter, row.verdict, {box.left() + m_look.px(14), box.top() + m_look.px(15)}, m_look.px(13), c);
+    paintVerdict(*painter, row.verdict, {box.left() + m_look.px(14), box.top() + m_look.px(15)},
+                 m_look.px(13), c);
     const QString figure = figureOf(row);
     const double figureWidth = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 4;
-    paintText(*painter, QRectF(right - figureWidth, box.top() + m_look.px(5), figureWidth, m_look.px(20)), figure, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    paintText(*painter, QRectF(right - figureWidth, box.top() + m_look.px(5), figureWidth, m_look.px(20)),
+              figure, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     paintText(*painter, QRectF(left, box.top() + m_look.px(5), right - left - figureWidth - 8, m_look.px(20)),
               u"%1, %2"_s.arg(qs(row.part), qs(row.quantity)), m_look.font(13, true), c.ink);
     const QRectF track(left, box.top() + m_look.px(30), right - left, m_look.px(6));
@@ -175,7 +185,8 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     if (opened == row.id) {
         painter->setFont(m_look.caption());
         painter->setPen(c.ink);
-        painter->drawText(QRectF(left, box.top() + m_look.px(42), right - left, box.height()), Qt::TextWordWrap, workingText(row));
+        painter->drawText(QRectF(left, box.top() + m_look.px(42), right - left, box.height()),
+                          Qt::TextWordWrap, workingText(row));
     }
     painter->restore();
 }
@@ -189,6 +200,9 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     , m_list(new QListView(this))
     , m_title(new QLabel(tr("What it drags along"), this))
     , m_order(new QLabel(tr("worst first"), this))
+    , m_empty(new QLabel(
+          tr("Say in Need what the load wants: then every part's use of its limit stands here, worst first."),
+          this))
     , m_answers(new QWidget(this))
     , m_fit(new QPushButton(tr("Fit another part…"), m_answers))
     , m_accept(new QPushButton(tr("Accept…"), m_answers))
@@ -214,6 +228,9 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(m_look.px(14), m_look.px(12), m_look.px(10), m_look.px(8));
     layout->addLayout(head);
+    m_empty->setWordWrap(true);
+    m_empty->setProperty("role", u"caption"_s);
+    layout->addWidget(m_empty);
     layout->addWidget(m_list, 1);
     layout->addWidget(m_answers);
     m_answers->hide();
@@ -224,6 +241,7 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     connect(m_change, &QPushButton::clicked, this, &ConsequencesPanel::planWanted);
     connect(&session, &JobSession::changed, this, &ConsequencesPanel::showAnswers);
     connect(&look, &Look::changed, this, [this] { m_list->doItemsLayout(); });
+    showAnswers();
 }
 
 void ConsequencesPanel::setFolded(bool folded)
@@ -233,7 +251,8 @@ void ConsequencesPanel::setFolded(bool folded)
     m_list->setVerticalScrollBarPolicy(folded ? Qt::ScrollBarAlwaysOff : Qt::ScrollBarAsNeeded);
     m_title->setVisible(!folded);
     m_order->setVisible(!folded);
-    layout()->setContentsMargins(m_look.px(folded ? 4 : 14), m_look.px(12), m_look.px(folded ? 4 : 10), m_look.px(8));
+    layout()->setContentsMargins(m_look.px(folded ? 4 : 14), m_look.px(12), m_look.px(folded ? 4 : 10),
+                                 m_look.px(8));
     showAnswers();
     m_list->doItemsLayout();
 }
@@ -254,10 +273,12 @@ void ConsequencesPanel::toggle(const QModelIndex& index)
 
 void ConsequencesPanel::showAnswers()
 {
+    m_empty->setVisible(m_model->rowCount() == 0 && !m_folded);
     const auto opened = m_delegate->opened;
     bool answerable = false;
     for (int i = 0; opened && i < m_model->rowCount(); ++i)
-        answerable = answerable || (m_model->row(i).id == *opened && m_model->row(i).verdict != Verdict::Fits);
+        answerable =
+            answerable || (m_model->row(i).id == *opened && m_model->row(i).verdict != Verdict::Fits);
     m_answers->setVisible(answerable && !m_folded);
     if (opened) {
         m_fit->setVisible(!rowInfo(*opened).rating.empty());
@@ -273,7 +294,10 @@ void ConsequencesPanel::fitAnother()
     QString hint;
     while (true) {
         bool ok = false;
-        text = QInputDialog::getText(this, tr("Fit another part"), tr("%1: %2 of the new part\n%3").arg(qs(info.part), qs(info.rating), hint), QLineEdit::Normal, text, &ok);
+        text =
+            QInputDialog::getText(this, tr("Fit another part"),
+                                  tr("%1: %2 of the new part\n%3").arg(qs(info.part), qs(info.rating), hint),
+                                  QLineEdit::Normal, text, &ok);
         if (!ok)
             return;
         const auto value = parseValue(text.toStdString(), info.unit.value_or(Quantity::Voltage));
@@ -292,7 +316,10 @@ void ConsequencesPanel::accept()
 {
     const RowId id = *m_delegate->opened;
     bool ok = false;
-    const QString reason = QInputDialog::getText(this, tr("Accept"), tr("Why is this acceptable? The report will say it."), QLineEdit::Normal, {}, &ok).trimmed();
+    const QString reason =
+        QInputDialog::getText(this, tr("Accept"), tr("Why is this acceptable? The report will say it."),
+                              QLineEdit::Normal, {}, &ok)
+            .trimmed();
     if (!ok || reason.isEmpty())
         return;
     m_session.edit(tr("accept %1").arg(qs(rowInfo(id).part)), [&](Job& job) {

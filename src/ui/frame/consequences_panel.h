@@ -1,9 +1,9 @@
-// What the plan drags along: every part's use of its limit as a bar, worst first; opening one shows the working
-// and the ways to answer it. Narrow windows fold it to a strip of marks.
+// What the plan drags along: every part's use of its limit as a bar, worst first; opening one shows the
+// working and the ways to answer it. Narrow windows fold it to a strip of marks.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QAbstractListModel>
 #include <QListView>
@@ -37,7 +37,8 @@ class ConsequencesDelegate : public QStyledItemDelegate
 
 public:
     ConsequencesDelegate(const ConsequencesModel& model, JobSession& session, Look& look, QObject* parent);
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override;
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
     void setFolded(bool folded) { m_folded = folded; }
     /// The one row that shows its working, or none.
@@ -81,6 +82,7 @@ private:
     QListView* m_list;
     QLabel* m_title;
     QLabel* m_order;
+    QLabel* m_empty;
     QWidget* m_answers;
     QPushButton* m_fit;
     QPushButton* m_accept;

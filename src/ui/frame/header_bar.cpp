@@ -22,10 +22,7 @@ IsolationControl::IsolationControl(JobSession& session, Look& look, QWidget* par
     refresh();
 }
 
-QSize IsolationControl::sizeHint() const
-{
-    return {m_look.px(262), m_look.px(44)};
-}
+QSize IsolationControl::sizeHint() const { return {m_look.px(262), m_look.px(44)}; }
 
 void IsolationControl::refresh()
 {
@@ -38,9 +35,12 @@ void IsolationControl::refresh()
 QString IsolationControl::headline() const
 {
     switch (m_session.evaluation().isolation.state) {
-    case Isolation::Live: return m_session.evaluation().isolation.assumed ? tr("ASSUMED LIVE") : tr("LIVE");
-    case Isolation::Unproven: return tr("UNPLUGGED");
-    case Isolation::ProvenDead: return tr("PROVEN DEAD");
+    case Isolation::Live:
+        return m_session.evaluation().isolation.assumed ? tr("ASSUMED LIVE") : tr("LIVE");
+    case Isolation::Unproven:
+        return tr("UNPLUGGED");
+    case Isolation::ProvenDead:
+        return tr("PROVEN DEAD");
     }
     return {};
 }
@@ -57,7 +57,8 @@ QString IsolationControl::detail() const
     };
     switch (view.state) {
     case Isolation::Live:
-        return view.sources_off.empty() ? tr("declare each source off") : tr("still on: %1").arg(list(view.sources_on));
+        return view.sources_off.empty() ? tr("declare each source off")
+                                        : tr("still on: %1").arg(list(view.sources_on));
     case Isolation::Unproven:
         if (!view.missing.empty())
             return tr("cannot be proven: see Found");
@@ -65,12 +66,14 @@ QString IsolationControl::detail() const
             return tr("charge not proven · %1").arg(qs(formatDuration(*view.discharged_at_s - now)));
         if (view.meter_pending)
             return tr("prove the meter again");
-        return view.meter_proven ? tr("measure now: %1").arg(list(view.to_prove)) : tr("measure now: meter first");
+        return view.meter_proven ? tr("measure now: %1").arg(list(view.to_prove))
+                                 : tr("measure now: meter first");
     case Isolation::ProvenDead:
         if (view.second_from_s && now < *view.second_from_s)
             return tr("second reading in %1").arg(qs(formatDuration(*view.second_from_s - now)));
         if (view.second_until_s)
-            return tr("read %1 again, %2 left").arg(qs(view.second_point), qs(formatDuration(*view.second_until_s - now)));
+            return tr("read %1 again, %2 left")
+                .arg(qs(view.second_point), qs(formatDuration(*view.second_until_s - now)));
         return tr("parts may be touched");
     }
     return {};
@@ -81,7 +84,8 @@ void IsolationControl::openMenu()
     const IsolationView& view = m_session.evaluation().isolation;
     QMenu menu(this);
     for (const std::string& source : view.sources_on)
-        menu.addAction(tr("Declare off: %1").arg(qs(source)), this, [this, s = qs(source)] { m_session.declareOff(s); });
+        menu.addAction(tr("Declare off: %1").arg(qs(source)), this,
+                       [this, s = qs(source)] { m_session.declareOff(s); });
     if (view.state != Isolation::Live)
         menu.addAction(tr("Meter proven on a known voltage"), this, [this] { m_session.meterProven(); });
     menu.addAction(tr("It is live"), this, [this] { m_session.declareLive(); });
@@ -95,7 +99,9 @@ void IsolationControl::paintEvent(QPaintEvent* /*event*/)
     const Isolation state = m_session.evaluation().isolation.state;
     // The plate carries light text, so it takes the light look's verdict colours in both looks.
     const Colours& c = lightColours();
-    const QColor plate = state == Isolation::Live ? c.breaks : state == Isolation::Unproven ? c.tight : c.fits;
+    const QColor plate = state == Isolation::Live       ? c.breaks
+                         : state == Isolation::Unproven ? c.tight
+                                                        : c.fits;
     painter.setPen(Qt::NoPen);
     painter.setBrush(plate);
     painter.drawRoundedRect(rect(), 4, 4);
@@ -109,8 +115,10 @@ void IsolationControl::paintEvent(QPaintEvent* /*event*/)
     paintIsolationSign(painter, state, QRectF(m_look.px(14), (height() - side) / 2, side, side), text);
     const double left = m_look.px(50);
     const QRectF box(left, 0, width() - left - m_look.px(8), height());
-    paintText(painter, QRectF(box.left(), m_look.px(4), box.width(), m_look.px(20)), headline(), m_look.textBold(), text);
-    paintText(painter, QRectF(box.left(), m_look.px(23), box.width(), m_look.px(18)), detail(), m_look.caption(), text);
+    paintText(painter, QRectF(box.left(), m_look.px(4), box.width(), m_look.px(20)), headline(),
+              m_look.textBold(), text);
+    paintText(painter, QRectF(box.left(), m_look.px(23), box.width(), m_look.px(18)), detail(),
+              m_look.caption(), text);
 }
 
 HeaderBar::HeaderBar(JobSession& session, Look& look, QWidget* parent)
@@ -126,15 +134,13 @@ HeaderBar::HeaderBar(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-QSize HeaderBar::sizeHint() const
-{
-    return {m_look.px(1000), m_look.px(60)};
-}
+QSize HeaderBar::sizeHint() const { return {m_look.px(1000), m_look.px(60)}; }
 
 void HeaderBar::resizeEvent(QResizeEvent* /*event*/)
 {
     const QSize size = m_isolation->sizeHint();
-    m_isolation->setGeometry(width() - size.width() - m_look.px(18), (height() - size.height()) / 2, size.width(), size.height());
+    m_isolation->setGeometry(width() - size.width() - m_look.px(18), (height() - size.height()) / 2,
+                             size.width(), size.height());
 }
 
 double HeaderBar::paintCounts(QPainter& painter, double right) const
@@ -155,14 +161,17 @@ double HeaderBar::paintCounts(QPainter& painter, double right) const
     double x = right;
     for (const Count& count : all) {
         const QString number = QString::number(count.number);
-        const double wide = bold.horizontalAdvance(number) + plain.horizontalAdvance(count.word) + m_look.px(28);
+        const double wide =
+            bold.horizontalAdvance(number) + plain.horizontalAdvance(count.word) + m_look.px(28);
         x -= wide + m_look.px(18);
         const double y = height() / 2.0;
         painter.setOpacity(count.number == 0 ? 0.75 : 1);
         paintVerdict(painter, count.verdict, {x + m_look.px(7), y}, m_look.px(14), c);
-        paintText(painter, QRectF(x + m_look.px(19), 0, m_look.px(40), height()), number, m_look.textBold(), c.barText);
-        paintText(painter, QRectF(x + m_look.px(24) + bold.horizontalAdvance(number), 0, m_look.px(80), height()), count.word,
-                  m_look.text(), c.softInk);
+        paintText(painter, QRectF(x + m_look.px(19), 0, m_look.px(40), height()), number, m_look.textBold(),
+                  c.barText);
+        paintText(painter,
+                  QRectF(x + m_look.px(24) + bold.horizontalAdvance(number), 0, m_look.px(80), height()),
+                  count.word, m_look.text(), c.softInk);
         painter.setOpacity(1);
     }
     return x;
@@ -180,10 +189,10 @@ void HeaderBar::paintEvent(QPaintEvent* /*event*/)
         title += tr(" · read only");
     else if (m_session.unsaved())
         title += u" •"_s;
-    paintText(painter, QRectF(left, m_look.px(7), right - left, m_look.px(24)), title, m_look.title(), c.barText,
-              Qt::AlignLeft | Qt::AlignVCenter, Qt::ElideMiddle);
-    paintText(painter, QRectF(left, m_look.px(32), right - left, m_look.px(20)), qs(m_session.evaluation().need_line), m_look.font(13),
-              m_look.barColours().softInk);
+    paintText(painter, QRectF(left, m_look.px(7), right - left, m_look.px(24)), title, m_look.title(),
+              c.barText, Qt::AlignLeft | Qt::AlignVCenter, Qt::ElideMiddle);
+    paintText(painter, QRectF(left, m_look.px(32), right - left, m_look.px(20)),
+              qs(m_session.evaluation().need_line), m_look.font(13), m_look.barColours().softInk);
     setToolTip(title + u"\n"_s + qs(m_session.evaluation().need_line));
 }
 

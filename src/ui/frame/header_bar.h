@@ -1,8 +1,8 @@
 // The top line: the job, its need in one sentence, the counts, and the isolation state as a large control.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QAbstractButton>
 #include <QWidget>

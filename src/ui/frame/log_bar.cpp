@@ -5,7 +5,6 @@
 
 #include <QInputMethodEvent>
 #include <QKeyEvent>
-
 #include <algorithm>
 
 namespace offshoot::ui {
@@ -35,23 +34,18 @@ LogBar::LogBar(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-QSize LogBar::sizeHint() const
-{
-    return {m_look.px(1000), m_look.px(48)};
-}
+QSize LogBar::sizeHint() const { return {m_look.px(1000), m_look.px(48)}; }
 
 void LogBar::layoutEntry()
 {
     m_entry->setGeometry(m_look.px(16), m_look.px(8), width() * 33 / 100, height() - m_look.px(16));
-    m_entry->setStyleSheet(u"QLineEdit { border: 0; border-radius: 4px; background: %1; color: %2; font-weight: bold; }"_s.arg(
-        m_look.colours().sheet.name(), m_look.colours().ink.name()));
+    m_entry->setStyleSheet(
+        u"QLineEdit { border: 0; border-radius: 4px; background: %1; color: %2; font-weight: bold; }"_s.arg(
+            m_look.colours().sheet.name(), m_look.colours().ink.name()));
     update();
 }
 
-void LogBar::resizeEvent(QResizeEvent* /*event*/)
-{
-    layoutEntry();
-}
+void LogBar::resizeEvent(QResizeEvent* /*event*/) { layoutEntry(); }
 
 bool LogBar::eventFilter(QObject* watched, QEvent* event)
 {
@@ -87,13 +81,15 @@ void LogBar::underline(const LogLine& line)
 {
     QList<QInputMethodEvent::Attribute> attributes;
     if (!line.problem.empty() && line.problem_length > 0) {
-        const QString before = QString::fromStdString(m_entry->text().toStdString().substr(0, line.problem_at));
+        const QString before =
+            QString::fromStdString(m_entry->text().toStdString().substr(0, line.problem_at));
         QTextCharFormat wave;
         wave.setUnderlineStyle(QTextCharFormat::SingleUnderline);
         wave.setUnderlineColor(m_look.colours().breaks);
         wave.setForeground(m_look.colours().breaks);
-        attributes << QInputMethodEvent::Attribute(QInputMethodEvent::TextFormat, static_cast<int>(before.size()) - m_entry->cursorPosition(),
-                                                   static_cast<int>(line.problem_length), wave);
+        attributes << QInputMethodEvent::Attribute(
+            QInputMethodEvent::TextFormat, static_cast<int>(before.size()) - m_entry->cursorPosition(),
+            static_cast<int>(line.problem_length), wave);
     }
     QInputMethodEvent event(QString(), attributes);
     QCoreApplication::sendEvent(m_entry, &event);
@@ -106,7 +102,8 @@ void LogBar::understand()
     m_echo.clear();
     const QString text = m_entry->text();
     if (!text.trimmed().isEmpty()) {
-        const LogLine line = readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
+        const LogLine line =
+            readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
         m_wrong = !line.problem.empty();
         if (m_wrong) {
             m_echo = qs(line.problem);
@@ -122,7 +119,9 @@ void LogBar::understand()
                 m_verdict = line.judgement->verdict;
                 m_echo += u" · "_s + verdictWord(m_verdict);
                 if (line.window->min && line.window->max)
-                    m_echo += tr(" %1 to %2").arg(qs(significant(*line.window->min, 4)), qs(significant(*line.window->max, 4)));
+                    m_echo += tr(" %1 to %2")
+                                  .arg(qs(significant(*line.window->min, 4)),
+                                       qs(significant(*line.window->max, 4)));
                 else if (line.window->max)
                     m_echo += tr(" up to %1").arg(qs(significant(*line.window->max, 3)));
             }
@@ -138,7 +137,8 @@ void LogBar::understand()
 void LogBar::take()
 {
     const QString text = m_entry->text();
-    const LogLine line = readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
+    const LogLine line =
+        readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
     if (!line.entry || !line.problem.empty())
         return understand(); // what was typed stays, with what is wrong beside it
     if (!line.question.empty() && m_asked != text) {
@@ -156,19 +156,23 @@ void LogBar::paintReadings(QPainter& painter, double left) const
     const Colours& c = m_look.barColours();
     const auto struck = struckIds(m_session.job().log);
     double x = width() - m_look.px(40);
-    paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk, Qt::AlignCenter);
+    paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk,
+              Qt::AlignCenter);
     for (auto entry = m_session.job().log.rbegin(); entry != m_session.job().log.rend(); ++entry) {
         if (entry->kind != LogKind::Reading || struck.contains(entry->id))
             continue;
-        QString text = qs(*entry->point) + u' ' +
-                       qs(entry->quantity == Quantity::Voltage ? formatVolts(*entry->value) : formatValue(*entry->value, *entry->quantity));
+        QString text =
+            qs(*entry->point) + u' ' +
+            qs(entry->quantity == Quantity::Voltage ? formatVolts(*entry->value)
+                                                    : formatValue(*entry->value, *entry->quantity));
         if (entry->load)
             text += u" @"_s + qs(formatValue(entry->load->value, entry->load->quantity));
         const double wide = QFontMetricsF(m_look.font(13)).horizontalAdvance(text) + m_look.px(18);
         x -= wide;
         if (x < left)
             break;
-        paintText(painter, QRectF(x, 0, wide, height()), text, m_look.font(13), entry->stage == ReadingStage::Found ? c.found : c.measured);
+        paintText(painter, QRectF(x, 0, wide, height()), text, m_look.font(13),
+                  entry->stage == ReadingStage::Found ? c.found : c.measured);
     }
 }
 
@@ -187,7 +191,8 @@ void LogBar::paintEvent(QPaintEvent* /*event*/)
         paintVerdict(painter, m_verdict, {x + m_look.px(7), height() / 2.0}, m_look.px(13), c);
         x += m_look.px(22);
     }
-    paintText(painter, QRectF(x, 0, width() - x - m_look.px(16), height()), m_echo, m_look.font(14), m_wrong ? c.breaks : c.barText);
+    paintText(painter, QRectF(x, 0, width() - x - m_look.px(16), height()), m_echo, m_look.font(14),
+              m_wrong ? c.breaks : c.barText);
 }
 
 } // namespace offshoot::ui

@@ -1,8 +1,8 @@
 // The log line at the bottom: one entry box that says how it understood before Enter, and the last readings.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QLineEdit>
 #include <QWidget>

@@ -21,6 +21,7 @@
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMessageBox>
 #include <QPainter>
 #include <QStackedWidget>
@@ -30,10 +31,7 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
-double systemTime()
-{
-    return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000;
-}
+double systemTime() { return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000; }
 
 MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent)
     : QMainWindow(parent)
@@ -49,6 +47,7 @@ MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* p
     connect(m_session.get(), &JobSession::changed, this, &MainWindow::refreshFrame);
     connect(m_session.get(), &JobSession::problem, this, &MainWindow::say);
     connect(m_look.get(), &Look::changed, this, &MainWindow::applyLook);
+    qApp->installEventFilter(this);
     applyLook();
     const Evaluation& e = m_session->evaluation();
     showStage(!m_session->job().need.target ? Stage::Need : !e.divider ? Stage::Found : Stage::Plan);
@@ -153,7 +152,9 @@ void MainWindow::buildStageActions()
 {
     for (int i = 0; i < 6; ++i) {
         const auto stage = static_cast<Stage>(i);
-        action(tr("Stage: %1").arg(stageName(stage)), QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)), [this, stage] { showStage(stage); });
+        action(tr("Stage: %1").arg(stageName(stage)),
+               QKeySequence(Qt::ALT | static_cast<Qt::Key>(Qt::Key_1 + i)),
+               [this, stage] { showStage(stage); });
     }
     action(tr("Log line"), Qt::CTRL | Qt::Key_L, [this] { beginLog({}); });
     action(tr("Declare every source off"), {}, [this] {
@@ -163,7 +164,8 @@ void MainWindow::buildStageActions()
             names << qs(source);
         // One by one: each is asked for by name.
         for (const QString& name : names)
-            if (QMessageBox::question(this, tr("Declare off"), tr("Is %1 off, and will it stay off?").arg(name)) == QMessageBox::Yes)
+            if (QMessageBox::question(this, tr("Declare off"),
+                                      tr("Is %1 off, and will it stay off?").arg(name)) == QMessageBox::Yes)
                 m_session->declareOff(name);
     });
     action(tr("Meter proven on a known voltage"), {}, [this] { m_session->meterProven(); });
@@ -179,7 +181,8 @@ void MainWindow::buildFileActions()
 {
     action(tr("New job"), QKeySequence::New, [this] { newWindow(m_nowS)->show(); });
     action(tr("Open…"), QKeySequence::Open, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Jobs (*.offshoot)"));
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Jobs (*.offshoot)"));
         if (!path.isEmpty())
             if (MainWindow* window = openWindow(path, m_nowS, this))
                 window->show();
@@ -200,9 +203,8 @@ void MainWindow::buildFileActions()
             importDrawer(path);
     });
     action(tr("Drawer: export CSV…"), {}, [this] { exportAsking(u"drawer"_s); });
-    action(tr("Drawer: E24 1 % and E12 5 %"), {}, [this] {
-        m_session->edit(tr("default drawer"), [](Job& job) { job.drawer = defaultDrawer(); });
-    });
+    action(tr("Drawer: E24 1 % and E12 5 %"), {},
+           [this] { m_session->edit(tr("default drawer"), [](Job& job) { job.drawer = defaultDrawer(); }); });
     action(tr("Readings: import CSV…"), {}, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Import readings"), {}, tr("CSV (*.csv)"));
         if (!path.isEmpty())
@@ -217,7 +219,10 @@ void MainWindow::buildViewActions()
 {
     action(tr("Bench mode"), Qt::Key_F11, [this] { setBench(m_bench == nullptr); });
     action(tr("Dark or light"), Qt::CTRL | Qt::Key_D, [this] { m_look->setDark(!m_look->dark()); });
-    auto* larger = action(tr("Larger"), Qt::CTRL | Qt::Key_Plus, [this] { m_look->setPercent(m_look->percent() + 10); });
+    action(tr("Digits beside colour bands"), Qt::CTRL | Qt::Key_B,
+           [this] { m_look->setBandDigits(!m_look->bandDigits()); });
+    auto* larger =
+        action(tr("Larger"), Qt::CTRL | Qt::Key_Plus, [this] { m_look->setPercent(m_look->percent() + 10); });
     larger->setShortcuts({QKeySequence(Qt::CTRL | Qt::Key_Plus), QKeySequence(Qt::CTRL | Qt::Key_Equal)});
     action(tr("Smaller"), Qt::CTRL | Qt::Key_Minus, [this] { m_look->setPercent(m_look->percent() - 10); });
     action(tr("Normal size"), Qt::CTRL | Qt::Key_0, [this] { m_look->setPercent(100); });
@@ -244,7 +249,9 @@ void MainWindow::applyLook()
     setPalette(palette);
     m_pages->setStyleSheet(u"#workspace { background: %1; }"_s.arg(c.sheet.name()));
     m_pages->setAttribute(Qt::WA_StyledBackground);
-    m_message->setStyleSheet(u"QLabel { background: %1; color: %2; padding: 6px 20px; border-top: 1px solid %3; }"_s.arg(c.selection.name(), c.ink.name(), c.hairline.name()));
+    m_message->setStyleSheet(
+        u"QLabel { background: %1; color: %2; padding: 6px 20px; border-top: 1px solid %3; }"_s.arg(
+            c.selection.name(), c.ink.name(), c.hairline.name()));
     m_rail->setFixedWidth(m_look->px(116));
     m_header->setFixedHeight(m_look->px(60));
     m_path->setFixedHeight(m_path->sizeHint().height());
@@ -270,8 +277,10 @@ void MainWindow::refreshFrame()
     // While the job is live a thin red line frames the whole window.
     const bool live = m_session->evaluation().isolation.state == Isolation::Live;
     const Colours& c = m_look->colours();
-    m_frame->setStyleSheet(u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name()));
-    setWindowTitle(tr("%1%2 – Offshoot").arg(m_session->unsaved() ? u"*"_s : QString(), qs(m_session->job().title)));
+    m_frame->setStyleSheet(
+        u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name()));
+    setWindowTitle(
+        tr("%1%2 – Offshoot").arg(m_session->unsaved() ? u"*"_s : QString(), qs(m_session->job().title)));
 }
 
 void MainWindow::say(const QString& text)
@@ -281,10 +290,7 @@ void MainWindow::say(const QString& text)
     m_message->setAccessibleName(text);
 }
 
-QString MainWindow::message() const
-{
-    return m_message->isVisibleTo(this) ? m_message->text() : QString();
-}
+QString MainWindow::message() const { return m_message->isVisibleTo(this) ? m_message->text() : QString(); }
 
 void MainWindow::showStage(Stage stage)
 {
@@ -320,11 +326,21 @@ void MainWindow::beginLog(const QString& text)
     }
 }
 
+/// "/" jumps to the log line from anywhere that does not take text itself; lists would search for it.
+bool MainWindow::eventFilter(QObject* watched, QEvent* event)
+{
+    if (event->type() != QEvent::KeyPress || static_cast<QKeyEvent*>(event)->key() != Qt::Key_Slash)
+        return QMainWindow::eventFilter(watched, event);
+    const auto* widget = qobject_cast<QWidget*>(watched);
+    const bool here = widget != nullptr && widget->window() == this && m_bench == nullptr;
+    if (!here || qobject_cast<const QLineEdit*>(widget) != nullptr)
+        return QMainWindow::eventFilter(watched, event);
+    beginLog({});
+    return true;
+}
+
 void MainWindow::keyPressEvent(QKeyEvent* event)
 {
-    // "/" jumps to the log line from anywhere that does not take text itself.
-    if (event->key() == Qt::Key_Slash)
-        return beginLog({});
     if (event->key() == Qt::Key_Escape)
         return say({});
     QMainWindow::keyPressEvent(event);
@@ -332,7 +348,8 @@ void MainWindow::keyPressEvent(QKeyEvent* event)
 
 bool MainWindow::saveAs()
 {
-    QString path = QFileDialog::getSaveFileName(this, tr("Save the job"), qs(m_session->job().title) + u".offshoot"_s, tr("Jobs (*.offshoot)"));
+    QString path = QFileDialog::getSaveFileName(
+        this, tr("Save the job"), qs(m_session->job().title) + u".offshoot"_s, tr("Jobs (*.offshoot)"));
     if (path.isEmpty())
         return false;
     if (!path.endsWith(u".offshoot"_s))
@@ -350,7 +367,12 @@ bool MainWindow::exportTo(const QString& kind, const QString& path)
         else if (kind == u"html"_s)
             writeFile(path, reportHtml(job, e).toUtf8());
         else if (kind == u"svg"_s)
-            writeFile(path, labelSvg(job, e, QDateTime::fromSecsSinceEpoch(static_cast<qint64>(m_nowS())).toString(u"yyyy-MM-dd"_s)).toUtf8());
+            writeFile(
+                path,
+                labelSvg(
+                    job, e,
+                    QDateTime::fromSecsSinceEpoch(static_cast<qint64>(m_nowS())).toString(u"yyyy-MM-dd"_s))
+                    .toUtf8());
         else if (kind == u"drawer"_s)
             writeFile(path, QByteArray::fromStdString(writeDrawerCsv(job.drawer)));
         else
@@ -366,7 +388,8 @@ bool MainWindow::exportTo(const QString& kind, const QString& path)
 void MainWindow::exportAsking(const QString& kind)
 {
     const QString suffix = kind == u"drawer"_s || kind == u"readings"_s ? u"csv"_s : kind;
-    const QString path = QFileDialog::getSaveFileName(this, tr("Export"), u"%1.%2"_s.arg(qs(m_session->job().title), suffix));
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Export"), u"%1.%2"_s.arg(qs(m_session->job().title), suffix));
     if (!path.isEmpty())
         exportTo(kind, path);
 }

@@ -5,10 +5,10 @@
 #include "ui/session.h"
 
 #include <QMainWindow>
-
 #include <functional>
 #include <memory>
 
+class QLabel;
 class QStackedWidget;
 
 namespace offshoot::ui {
@@ -46,7 +46,8 @@ public:
     /// A window with an empty job.
     static MainWindow* newWindow(const std::function<double()>& now_s);
 
-    /// Writes a report or label without asking; used by the actions and the tests. False after saying why not.
+    /// Writes a report or label without asking; used by the actions and the tests. False after saying why
+    /// not.
     bool exportTo(const QString& kind, const QString& path);
     bool importDrawer(const QString& path);
     bool importReadings(const QString& path);
@@ -58,6 +59,7 @@ protected:
     void closeEvent(QCloseEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
 private:
     void buildLayout();
@@ -84,7 +86,7 @@ private:
     QStackedWidget* m_pages = nullptr;
     ConsequencesPanel* m_consequences = nullptr;
     LogBar* m_log = nullptr;
-    class QLabel* m_message = nullptr;
+    QLabel* m_message = nullptr;
     FoundPage* m_found = nullptr;
     ProcedureView* m_change = nullptr;
     ProcedureView* m_bringUp = nullptr;

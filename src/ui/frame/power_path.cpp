@@ -8,7 +8,6 @@
 #include <QMouseEvent>
 #include <QPainterPath>
 #include <QToolTip>
-
 #include <algorithm>
 
 namespace offshoot::ui {
@@ -61,10 +60,7 @@ PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-QSize PowerPath::sizeHint() const
-{
-    return {m_look.px(1000), m_look.px(path_h)};
-}
+QSize PowerPath::sizeHint() const { return {m_look.px(1000), m_look.px(path_h)}; }
 
 const StationView& PowerPath::view(Station station) const
 {
@@ -96,7 +92,8 @@ std::vector<PowerPath::Column> PowerPath::columns() const
         Column column{std::move(set), QRectF(x, 0, each, height()), nullptr, Verdict::Fits};
         for (Station station : column.stations) {
             const StationView& v = view(station);
-            if (column.shown == nullptr || badness(v.verdict) > badness(column.verdict) || column.shown->found.empty())
+            if (column.shown == nullptr || badness(v.verdict) > badness(column.verdict) ||
+                column.shown->found.empty())
                 column.shown = &v;
             column.verdict = worse(column.verdict, v.verdict);
         }
@@ -145,16 +142,18 @@ void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom
     const double w = m_look.px(std::clamp(4 + watts * 1.4, 5.0, 20.0));
     const double down = m_look.px(24);
     QPainterPath shoot(QPointF(x - w, bottom - 1));
-    shoot.cubicTo(QPointF(x - w * 0.1, bottom), QPointF(x, bottom + down * 0.35), QPointF(x + 2, bottom + down));
-    shoot.cubicTo(QPointF(x + w * 0.55, bottom + down * 0.4), QPointF(x + w * 0.8, bottom), QPointF(x + w * 1.5, bottom - 1));
+    shoot.cubicTo(QPointF(x - w * 0.1, bottom), QPointF(x, bottom + down * 0.35),
+                  QPointF(x + 2, bottom + down));
+    shoot.cubicTo(QPointF(x + w * 0.55, bottom + down * 0.4), QPointF(x + w * 0.8, bottom),
+                  QPointF(x + w * 1.5, bottom - 1));
     shoot.closeSubpath();
     painter.setPen(Qt::NoPen);
     painter.setBrush(m_look.colours().loss);
     painter.drawPath(shoot);
     const QString label = u"%1 %2"_s.arg(name, qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s);
     const double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
-    paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label, m_look.caption(),
-              m_look.colours().softInk);
+    paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
+              m_look.caption(), m_look.colours().softInk);
 }
 
 void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) const
@@ -195,7 +194,8 @@ void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) c
         painter.setPen(QPen(m_look.colours().tight, 2));
         painter.setBrush(Qt::NoBrush);
         painter.drawPolyline(QPolygonF{{QPointF(x + 14, middle), QPointF(x, middle)}});
-        painter.drawPolyline(QPolygonF{{QPointF(x + 6, middle - 5), QPointF(x, middle), QPointF(x + 6, middle + 5)}});
+        painter.drawPolyline(
+            QPolygonF{{QPointF(x + 6, middle - 5), QPointF(x, middle), QPointF(x + 6, middle + 5)}});
     }
 }
 
@@ -214,7 +214,9 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
     const Colours& c = m_look.colours();
     const StationView& v = *column.shown;
     const QRectF& box = column.box;
-    const auto row = [&](double y, double h) { return QRectF(box.left() + 4, m_look.px(y), box.width() - 8, m_look.px(h)); };
+    const auto row = [&](double y, double h) {
+        return QRectF(box.left() + 4, m_look.px(y), box.width() - 8, m_look.px(h));
+    };
     QString name = qs(v.name);
     if (column.stations.size() > 1)
         name = qs(view(column.stations.front()).name) + u" +%1"_s.arg(column.stations.size() - 1);
@@ -231,7 +233,8 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
     }
     const auto figure = [](const std::string& text) { return text.empty() ? u"–"_s : qs(text); };
     paintText(painter, row(found_y, 18), figure(v.found), m_look.font(13), c.found, Qt::AlignCenter);
-    paintText(painter, row(planned_y, 20), figure(v.planned), m_look.font(15, true), c.planned, Qt::AlignCenter);
+    paintText(painter, row(planned_y, 20), figure(v.planned), m_look.font(15, true), c.planned,
+              Qt::AlignCenter);
     paintText(painter, row(measured_y, 20), figure(v.measured), m_look.font(14), c.measured, Qt::AlignCenter);
 }
 
@@ -258,7 +261,8 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
     loop.quadTo(to, y, to, y - 6);
     loop.lineTo(to, bottom + 4);
     painter.drawPath(loop);
-    painter.drawPolyline(QPolygonF{{QPointF(to - 4, bottom + 9), QPointF(to, bottom + 3), QPointF(to + 4, bottom + 9)}});
+    painter.drawPolyline(
+        QPolygonF{{QPointF(to - 4, bottom + 9), QPointF(to, bottom + 3), QPointF(to + 4, bottom + 9)}});
     const bool selected = m_session.selected() == Station::Feedback;
     painter.setPen(selected ? QPen(c.planned, hasFocus() ? 2.2 : 1.4) : QPen(c.hairline, 1));
     painter.setBrush(selected ? c.selection : c.sheet);
@@ -269,7 +273,8 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
         paintVerdict(painter, v.verdict, {x, y}, m_look.px(12), c);
     x += m_look.px(12);
     const auto put = [&](const QString& text, const QFont& font, const QColor& colour) {
-        x += paintText(painter, QRectF(x, box.top(), box.right() - x - 4, box.height()), text, font, colour) + m_look.px(8);
+        x += paintText(painter, QRectF(x, box.top(), box.right() - x - 4, box.height()), text, font, colour) +
+             m_look.px(8);
     };
     put(qs(v.name), m_look.font(13, true), c.ink);
     put(v.found.empty() ? u"–"_s : qs(v.found), m_look.font(13), c.found);
@@ -281,7 +286,9 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
 void PowerPath::paintRowNames(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
-    const auto row = [&](double y, double h) { return QRectF(m_look.px(10), m_look.px(y), m_look.px(names_w - 10), m_look.px(h)); };
+    const auto row = [&](double y, double h) {
+        return QRectF(m_look.px(10), m_look.px(y), m_look.px(names_w - 10), m_look.px(h));
+    };
     paintText(painter, row(found_y, 18), tr("found"), m_look.caption(), c.found);
     paintText(painter, row(planned_y, 20), tr("planned"), m_look.font(12, true), c.planned);
     paintText(painter, row(measured_y, 20), tr("measured"), m_look.caption(), c.measured);
@@ -324,13 +331,15 @@ void PowerPath::mousePressEvent(QMouseEvent* event)
 void PowerPath::keyPressEvent(QKeyEvent* event)
 {
     // Feedback comes after the converter it acts on.
-    static constexpr std::array order{Station::Inlet,     Station::Fuse,        Station::Inrush,          Station::InputRectifier,
-                                      Station::Reservoir, Station::Converter,   Station::Feedback,        Station::Transformer,
-                                      Station::OutputRectifier, Station::Smoothing, Station::Cable,       Station::Load};
+    static constexpr std::array order{Station::Inlet,          Station::Fuse,        Station::Inrush,
+                                      Station::InputRectifier, Station::Reservoir,   Station::Converter,
+                                      Station::Feedback,       Station::Transformer, Station::OutputRectifier,
+                                      Station::Smoothing,      Station::Cable,       Station::Load};
     const auto at = std::find(order.begin(), order.end(), m_session.selected()) - order.begin();
     const auto last = static_cast<std::ptrdiff_t>(order.size()) - 1;
     if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left) {
-        const std::ptrdiff_t next = std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
+        const std::ptrdiff_t next =
+            std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
         m_session.select(order[static_cast<std::size_t>(next)]);
         return;
     }
@@ -361,7 +370,8 @@ bool PowerPath::event(QEvent* event)
     }
     const StationView& v = view(*station);
     const auto figure = [](const std::string& text) { return text.empty() ? u"–"_s : qs(text); };
-    QString text = tr("%1: found %2, planned %3, measured %4").arg(qs(v.name), figure(v.found), figure(v.planned), figure(v.measured));
+    QString text = tr("%1: found %2, planned %3, measured %4")
+                       .arg(qs(v.name), figure(v.found), figure(v.planned), figure(v.measured));
     if (!v.reason.empty())
         text += u"\n"_s + qs(v.reason);
     QToolTip::showText(help->globalPos(), text, this);

@@ -3,8 +3,8 @@
 // is a thin loop from the output back to the converter.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QWidget>
 

@@ -12,12 +12,18 @@ using namespace Qt::StringLiterals;
 QString stageName(Stage stage)
 {
     switch (stage) {
-    case Stage::Need: return StageRail::tr("Need");
-    case Stage::Found: return StageRail::tr("Found");
-    case Stage::Plan: return StageRail::tr("Plan");
-    case Stage::Change: return StageRail::tr("Change");
-    case Stage::BringUp: return StageRail::tr("Bring-up");
-    case Stage::SignOff: return StageRail::tr("Sign-off");
+    case Stage::Need:
+        return StageRail::tr("Need");
+    case Stage::Found:
+        return StageRail::tr("Found");
+    case Stage::Plan:
+        return StageRail::tr("Plan");
+    case Stage::Change:
+        return StageRail::tr("Change");
+    case Stage::BringUp:
+        return StageRail::tr("Bring-up");
+    case Stage::SignOff:
+        return StageRail::tr("Sign-off");
     }
     return {};
 }
@@ -35,7 +41,11 @@ StageButton::StageButton(Stage stage, JobSession& session, Look& look, QWidget* 
     setObjectName(u"stage%1"_s.arg(number));
     const auto describe = [this, number] {
         const StageView& view = m_session.evaluation().stages[static_cast<std::size_t>(m_stage)];
-        setToolTip(tr("%1 (Alt+%2): %3 % done. %4").arg(text()).arg(number).arg(qRound(view.complete * 100)).arg(qs(view.next)));
+        setToolTip(tr("%1 (Alt+%2): %3 % done. %4")
+                       .arg(text())
+                       .arg(number)
+                       .arg(qRound(view.complete * 100))
+                       .arg(qs(view.next)));
         setAccessibleName(toolTip());
         update();
     };
@@ -43,10 +53,7 @@ StageButton::StageButton(Stage stage, JobSession& session, Look& look, QWidget* 
     describe();
 }
 
-QSize StageButton::sizeHint() const
-{
-    return {m_look.px(108), m_look.px(76)};
-}
+QSize StageButton::sizeHint() const { return {m_look.px(108), m_look.px(76)}; }
 
 void StageButton::paintEvent(QPaintEvent* /*event*/)
 {
@@ -66,7 +73,8 @@ void StageButton::paintEvent(QPaintEvent* /*event*/)
     const double share = m_session.evaluation().stages[static_cast<std::size_t>(m_stage)].complete;
     painter.setPen(QPen(c.planned, m_look.px(4), Qt::SolidLine, Qt::FlatCap));
     painter.drawArc(ring, 90 * 16, -static_cast<int>(share * 360 * 16));
-    paintText(painter, ring, QString::number(static_cast<int>(m_stage) + 1), m_look.font(13, true), c.ink, Qt::AlignCenter);
+    paintText(painter, ring, QString::number(static_cast<int>(m_stage) + 1), m_look.font(13, true), c.ink,
+              Qt::AlignCenter);
     paintText(painter, QRectF(m_look.px(49), 0, width() - m_look.px(51), height()), text(),
               m_look.font(13, isChecked()), c.ink);
     if (hasFocus()) {
@@ -98,10 +106,7 @@ StageRail::StageRail(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-void StageRail::show(Stage stage)
-{
-    m_buttons[static_cast<std::size_t>(stage)]->setChecked(true);
-}
+void StageRail::show(Stage stage) { m_buttons[static_cast<std::size_t>(stage)]->setChecked(true); }
 
 void StageRail::paintEvent(QPaintEvent* /*event*/)
 {

@@ -1,12 +1,11 @@
 // The six stages at the left, in the order of the work, each with a ring that shows how complete it is.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QAbstractButton>
 #include <QWidget>
-
 #include <array>
 
 namespace offshoot::ui {

@@ -12,7 +12,6 @@
 #include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
-
 #include <algorithm>
 #include <cmath>
 
@@ -37,10 +36,7 @@ WindowRuler::WindowRuler(JobSession& session, Look& look, QWidget* parent)
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
 }
 
-QSize WindowRuler::sizeHint() const
-{
-    return {m_look.px(400), m_look.px(112)};
-}
+QSize WindowRuler::sizeHint() const { return {m_look.px(400), m_look.px(112)}; }
 
 void WindowRuler::paintEvent(QPaintEvent* /*event*/)
 {
@@ -49,7 +45,8 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
     const Colours& c = m_look.colours();
     const auto& target = m_session.job().need.target;
     if (!target) {
-        paintText(painter, rect(), tr("Type the voltage the load wants, or take a preset."), m_look.text(), c.softInk, Qt::AlignCenter);
+        paintText(painter, rect(), tr("Type the voltage the load wants, or take a preset."), m_look.text(),
+                  c.softInk, Qt::AlignCenter);
         return;
     }
     const auto& found = m_session.evaluation().found_v;
@@ -64,23 +61,29 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
     const double axis = m_look.px(84);
     QColor band = c.fits;
     band.setAlpha(40);
-    painter.fillRect(QRectF(x(target->min_v), m_look.px(34), x(target->max_v) - x(target->min_v), axis - m_look.px(34)), band);
+    painter.fillRect(
+        QRectF(x(target->min_v), m_look.px(34), x(target->max_v) - x(target->min_v), axis - m_look.px(34)),
+        band);
     painter.setPen(QPen(c.fits, 1.4, Qt::DashLine));
     painter.drawLine(QPointF(x(target->v), m_look.px(34)), QPointF(x(target->v), axis));
     paintText(painter, QRectF(x(target->v) - 200, m_look.px(6), 400, m_look.px(24)),
-              tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2))), m_look.number(), c.fits, Qt::AlignCenter);
+              tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2))),
+              m_look.number(), c.fits, Qt::AlignCenter);
     painter.setPen(QPen(c.ink, 1.4));
     painter.drawLine(QPointF(left, axis), QPointF(right, axis));
-    const double step = std::pow(10, std::floor(std::log10(high - low))) / ((high - low) / std::pow(10, std::floor(std::log10(high - low))) < 3 ? 2 : 1);
+    const double step = std::pow(10, std::floor(std::log10(high - low))) /
+                        ((high - low) / std::pow(10, std::floor(std::log10(high - low))) < 3 ? 2 : 1);
     for (double v = std::ceil(low / step) * step; v <= high; v += step) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(x(v), axis), QPointF(x(v), axis + m_look.px(6)));
-        paintText(painter, QRectF(x(v) - 40, axis + m_look.px(8), 80, m_look.px(18)), qs(significant(v, 4)) + u" V"_s, m_look.caption(), c.softInk, Qt::AlignCenter);
+        paintText(painter, QRectF(x(v) - 40, axis + m_look.px(8), 80, m_look.px(18)),
+                  qs(significant(v, 4)) + u" V"_s, m_look.caption(), c.softInk, Qt::AlignCenter);
     }
     if (found) {
         painter.setPen(QPen(c.found, 2));
         painter.drawLine(QPointF(x(*found), m_look.px(52)), QPointF(x(*found), axis));
-        paintText(painter, QRectF(x(*found) - 80, m_look.px(34), 160, m_look.px(18)), tr("found %1").arg(qs(formatVolts(*found))), m_look.font(13), c.found, Qt::AlignCenter);
+        paintText(painter, QRectF(x(*found) - 80, m_look.px(34), 160, m_look.px(18)),
+                  tr("found %1").arg(qs(formatVolts(*found))), m_look.font(13), c.found, Qt::AlignCenter);
     }
 }
 
@@ -108,10 +111,7 @@ void addRow(QFormLayout* form, ValueSpec spec, JobSession& session)
 }
 
 /// Sets the window around `v`; keeps what the person already typed elsewhere.
-void setTarget(Job& job, double v, double half)
-{
-    job.need.target = Target{v, v - half, v + half};
-}
+void setTarget(Job& job, double v, double half) { job.need.target = Target{v, v - half, v + half}; }
 
 void setTargetPart(Job& job, std::optional<double> value, double Target::*part)
 {
@@ -136,7 +136,10 @@ ValueSpec targetSpec(const QString& label, double Target::*part)
 {
     return {.label = label,
             .quantity = Quantity::Voltage,
-            .get = [part](const Job& job) { return job.need.target ? std::optional((*job.need.target).*part) : std::nullopt; },
+            .get =
+                [part](const Job& job) {
+                    return job.need.target ? std::optional((*job.need.target).*part) : std::nullopt;
+                },
             .set = [part](Job& job, std::optional<double> v) { setTargetPart(job, v, part); },
             .hint = NeedPage::tr("27V6")};
 }
@@ -159,8 +162,7 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     columns->setSpacing(look.px(28));
     auto* first = new QVBoxLayout;
     first->setSpacing(look.px(2));
-    first->addWidget(windowForm());
-    first->addWidget(mainsForm());
+    first->addWidget(windowAndMains());
     first->addStretch();
     auto* second = new QVBoxLayout;
     second->addWidget(presets());
@@ -171,56 +173,79 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     layout->addLayout(columns, 1);
 }
 
-QWidget* NeedPage::windowForm()
+QWidget* NeedPage::windowAndMains()
 {
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(3));
-    form->addRow(tr("Job"), new TextField(tr("Job"), [](const Job& j) { return j.title; },
-                                          [](Job& j, std::string t) { j.title = t.empty() ? "New job" : t; }, m_session));
-    form->addRow(tr("Load"), new TextField(tr("Load"), [](const Job& j) { return j.need.load.name; },
-                                           [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : t; }, m_session));
+    form->addRow(tr("Job"),
+                 new TextField(
+                     tr("Job"), [](const Job& j) { return j.title; },
+                     [](Job& j, std::string t) { j.title = t.empty() ? "New job" : t; }, m_session));
+    form->addRow(tr("Load"),
+                 new TextField(
+                     tr("Load"), [](const Job& j) { return j.need.load.name; },
+                     [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : t; }, m_session));
     auto* kind = new QComboBox;
     kind->addItems({tr("equipment"), tr("a battery, itself a source")});
     kind->setAccessibleName(tr("Kind of load"));
     form->addRow(tr("It is"), kind);
     connect(kind, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("kind of load"), [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
+        m_session.edit(tr("kind of load"),
+                       [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
     });
-    const auto show = [this, kind] { kind->setCurrentIndex(static_cast<int>(m_session.job().need.load.kind)); };
+    const auto show = [this, kind] {
+        kind->setCurrentIndex(static_cast<int>(m_session.job().need.load.kind));
+    };
     connect(&m_session, &JobSession::changed, kind, show);
     show();
     addRow(form, targetSpec(tr("Voltage"), &Target::v), m_session);
     addRow(form, targetSpec(tr("at least"), &Target::min_v), m_session);
     addRow(form, targetSpec(tr("at most"), &Target::max_v), m_session);
-    addRow(form, {.label = tr("Current"), .quantity = Quantity::Current,
-                  .get = [](const Job& j) { return j.need.current_a; },
-                  .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; }, .hint = tr("2A")}, m_session);
-    addRow(form, {.label = tr("Ripple, p-p"), .quantity = Quantity::Voltage,
-                  .get = [](const Job& j) { return j.need.ripple_max_v; },
-                  .set = [](Job& j, std::optional<double> v) { j.need.ripple_max_v = v; }, .hint = tr("120mV")}, m_session);
+    addRow(form,
+           {.label = tr("Current"),
+            .quantity = Quantity::Current,
+            .get = [](const Job& j) { return j.need.current_a; },
+            .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; },
+            .hint = tr("2A")},
+           m_session);
+    addRow(form,
+           {.label = tr("Ripple, p-p"),
+            .quantity = Quantity::Voltage,
+            .get = [](const Job& j) { return j.need.ripple_max_v; },
+            .set = [](Job& j, std::optional<double> v) { j.need.ripple_max_v = v; },
+            .hint = tr("120mV")},
+           m_session);
+    addMains(form);
     return box;
 }
 
-QWidget* NeedPage::mainsForm()
+void NeedPage::addMains(QFormLayout* form)
 {
-    auto* box = new QWidget;
-    auto* form = new QFormLayout(box);
-    form->setContentsMargins(0, m_look.px(4), 0, 0);
-    form->setVerticalSpacing(m_look.px(3));
-    addRow(form, {.label = tr("Mains"), .quantity = Quantity::Voltage,
-                  .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
-                  .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }}, m_session);
-    addRow(form, {.label = tr("Spread ±"), .quantity = Quantity::Voltage,
-                  .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
-                  .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
-                  .zeroAllowed = true, .most = 0.99, .percent = true}, m_session);
-    addRow(form, {.label = tr("Frequency"), .quantity = Quantity::Frequency,
-                  .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
-                  .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
-                  .least = 9.99, .most = 1000}, m_session);
-    return box;
+    addRow(form,
+           {.label = tr("Mains"),
+            .quantity = Quantity::Voltage,
+            .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
+            .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }},
+           m_session);
+    addRow(form,
+           {.label = tr("Spread ±"),
+            .quantity = Quantity::Voltage,
+            .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
+            .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
+            .zeroAllowed = true,
+            .most = 0.99,
+            .percent = true},
+           m_session);
+    addRow(form,
+           {.label = tr("Frequency"),
+            .quantity = Quantity::Frequency,
+            .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
+            .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
+            .least = 9.99,
+            .most = 1000},
+           m_session);
 }
 
 QWidget* NeedPage::batteryPreset()
@@ -250,18 +275,23 @@ QWidget* NeedPage::batteryPreset()
         const int count = cells->text().trimmed().toInt(&whole);
         const auto kelvin = parseValue(temperature->text().toStdString(), Quantity::Temperature);
         constexpr int most_cells = 300;
-        problem->setText(!whole || count < 1 || count > most_cells ? tr("1 to 300 cells") : !kelvin ? qs(kelvin.problem().message) : QString());
+        problem->setText(!whole || count < 1 || count > most_cells ? tr("1 to 300 cells")
+                         : !kelvin                                 ? qs(kelvin.problem().message)
+                                                                   : QString());
         if (!problem->text().isEmpty())
             return;
-        // Two hundredths of a volt a cell either way is what a float charge bears; the set point to one decimal.
+        // Two hundredths of a volt a cell either way is what a float charge bears; the set point to one
+        // decimal.
         const double exact = floatVoltage(count, kelvin->value);
         const double v = std::round(exact * 10) / 10;
         const double half = std::round(count * 0.025 * 10) / 10;
         m_session.edit(tr("float charge preset"), [&](Job& job) {
             setTarget(job, v, std::max(half, 0.1));
             job.need.load.kind = LoadKind::Battery;
-            job.need.why = "float charge of " + std::to_string(count) + " lead-acid cells at " + formatValue(kelvin->value, Quantity::Temperature) +
-                           ": " + std::to_string(count) + " × (2.27 V − 3.3 mV/K × (" + significant(kelvin->value - 273.15, 3) + " − 25)) = " + fixed(exact, 2) + " V";
+            job.need.why = "float charge of " + std::to_string(count) + " lead-acid cells at " +
+                           formatValue(kelvin->value, Quantity::Temperature) + ": " + std::to_string(count) +
+                           " × (2.27 V − 3.3 mV/K × (" + significant(kelvin->value - 273.15, 3) +
+                           " − 25)) = " + fixed(exact, 2) + " V";
         });
     });
     return box;
@@ -292,13 +322,16 @@ QWidget* NeedPage::equipmentPreset()
         share.remove(u'%');
         bool number = false;
         const double percent = share.trimmed().toDouble(&number);
-        problem->setText(!v || v->value <= 0 ? tr("which voltage?") : !number || percent <= 0 || percent >= 100 ? tr("which tolerance?") : QString());
+        problem->setText(!v || v->value <= 0                         ? tr("which voltage?")
+                         : !number || percent <= 0 || percent >= 100 ? tr("which tolerance?")
+                                                                     : QString());
         if (!problem->text().isEmpty())
             return;
         m_session.edit(tr("equipment preset"), [&](Job& job) {
             setTarget(job, v->value, v->value * percent / 100);
             job.need.load.kind = LoadKind::Equipment;
-            job.need.why = "the equipment names " + formatVolts(v->value) + " ± " + significant(percent, 3) + " %";
+            job.need.why =
+                "the equipment names " + formatVolts(v->value) + " ± " + significant(percent, 3) + " %";
         });
     });
     return box;
@@ -338,7 +371,8 @@ QWidget* NeedPage::presets()
     layout->addWidget(why);
     const auto show = [why, this] {
         const std::string& text = m_session.job().need.why;
-        why->setText(text.empty() ? tr("A preset fills the window and says why.") : tr("Why: %1").arg(qs(text)));
+        why->setText(text.empty() ? tr("A preset fills the window and says why.")
+                                  : tr("Why: %1").arg(qs(text)));
     };
     connect(&m_session, &JobSession::changed, why, show);
     show();
@@ -352,11 +386,16 @@ QWidget* NeedPage::batteryForm()
     form->setContentsMargins(0, m_look.px(4), 0, 0);
     form->setVerticalSpacing(m_look.px(3));
     std::vector<QWidget*> only_battery;
-    const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part, const QString& hint, bool ah = false) {
-        auto* field = new ValueField({.label = label, .quantity = quantity,
-                                      .get = [part](const Job& j) { return j.need.load.battery.*part; },
-                                      .set = [part](Job& j, std::optional<double> v) { j.need.load.battery.*part = v; },
-                                      .ampereHours = ah, .hint = hint}, m_session);
+    const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part,
+                             const QString& hint, bool ah = false) {
+        auto* field =
+            new ValueField({.label = label,
+                            .quantity = quantity,
+                            .get = [part](const Job& j) { return j.need.load.battery.*part; },
+                            .set = [part](Job& j, std::optional<double> v) { j.need.load.battery.*part = v; },
+                            .ampereHours = ah,
+                            .hint = hint},
+                           m_session);
         form->addRow(label, field);
         only_battery.push_back(field);
     };
@@ -365,8 +404,10 @@ QWidget* NeedPage::batteryForm()
     battery(tr("Flat voltage"), Quantity::Voltage, &Battery::v_flat_v, tr("21V"));
     battery(tr("Resistance"), Quantity::Resistance, &Battery::r_ohm, tr("0R15"));
     battery(tr("Battery fuse"), Quantity::Current, &Battery::fuse_a, tr("5A"));
-    form->addRow(tr("Leave alone"), new TextField(tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
-                                                  [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
+    form->addRow(tr("Leave alone"),
+                 new TextField(
+                     tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
+                     [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
     const auto show = [=, this] {
         const bool is_battery = m_session.job().need.load.kind == LoadKind::Battery;
         for (QWidget* field : only_battery) {

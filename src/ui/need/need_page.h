@@ -1,12 +1,13 @@
 // Need: what the load wants. A ruler of the window, presets that say why, and exact entry beside them.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QWidget>
 
 class QComboBox;
+class QFormLayout;
 
 namespace offshoot::ui {
 
@@ -35,8 +36,8 @@ public:
     NeedPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
 private:
-    QWidget* windowForm();
-    QWidget* mainsForm();
+    QWidget* windowAndMains();
+    void addMains(QFormLayout* form);
     QWidget* presets();
     QWidget* batteryForm();
     QWidget* batteryPreset();
@@ -47,7 +48,8 @@ private:
     Look& m_look;
 };
 
-/// Float voltage of lead-acid cells: 2.27 V a cell at 25 °C, −3.3 mV a cell and kelvin (battery makers' usual rule).
+/// Float voltage of lead-acid cells: 2.27 V a cell at 25 °C, −3.3 mV a cell and kelvin (battery makers' usual
+/// rule).
 double floatVoltage(int cells, double temperature_k);
 
 } // namespace offshoot::ui

@@ -6,6 +6,8 @@
 #include <QCoreApplication>
 #include <QFontMetricsF>
 #include <QPainterPath>
+#include <cmath>
+#include <numbers>
 
 namespace offshoot::ui {
 
@@ -14,10 +16,14 @@ using namespace Qt::StringLiterals;
 QString verdictWord(Verdict verdict)
 {
     switch (verdict) {
-    case Verdict::Fits: return QCoreApplication::translate("Verdict", "fits");
-    case Verdict::Tight: return QCoreApplication::translate("Verdict", "tight");
-    case Verdict::Breaks: return QCoreApplication::translate("Verdict", "breaks");
-    case Verdict::Unknown: return QCoreApplication::translate("Verdict", "unknown");
+    case Verdict::Fits:
+        return QCoreApplication::translate("Verdict", "fits");
+    case Verdict::Tight:
+        return QCoreApplication::translate("Verdict", "tight");
+    case Verdict::Breaks:
+        return QCoreApplication::translate("Verdict", "breaks");
+    case Verdict::Unknown:
+        return QCoreApplication::translate("Verdict", "unknown");
     }
     return {};
 }
@@ -31,17 +37,22 @@ void paintVerdict(QPainter& painter, Verdict verdict, QPointF centre, double siz
     painter.setPen(QPen(colour, 1.6));
     painter.setBrush(colour);
     switch (verdict) {
-    case Verdict::Fits: painter.drawEllipse(centre, r * 0.86, r * 0.86); break;
+    case Verdict::Fits:
+        painter.drawEllipse(centre, r * 0.86, r * 0.86);
+        break;
     case Verdict::Tight: {
-        const QPolygonF diamond{{centre + QPointF(0, -r), centre + QPointF(r, 0), centre + QPointF(0, r), centre + QPointF(-r, 0)}};
+        const QPolygonF diamond{{centre + QPointF(0, -r), centre + QPointF(r, 0), centre + QPointF(0, r),
+                                 centre + QPointF(-r, 0)}};
         painter.setBrush(Qt::NoBrush);
         painter.drawPolygon(diamond);
         painter.setBrush(colour);
-        painter.drawPolygon(QPolygonF{{centre + QPointF(0, -r), centre + QPointF(0, r), centre + QPointF(-r, 0)}});
+        painter.drawPolygon(
+            QPolygonF{{centre + QPointF(0, -r), centre + QPointF(0, r), centre + QPointF(-r, 0)}});
         break;
     }
     case Verdict::Breaks:
-        painter.drawPolygon(QPolygonF{{centre + QPointF(-r, -r * 0.8), centre + QPointF(r, -r * 0.8), centre + QPointF(0, r * 0.9)}});
+        painter.drawPolygon(QPolygonF{
+            {centre + QPointF(-r, -r * 0.8), centre + QPointF(r, -r * 0.8), centre + QPointF(0, r * 0.9)}});
         break;
     case Verdict::Unknown: {
         QPen dashes(colour, 1.6);
@@ -61,7 +72,9 @@ void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, c
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour, 2.6, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
     painter.setBrush(Qt::NoBrush);
-    const auto at = [&box](double x, double y) { return QPointF(box.left() + x * box.width(), box.top() + y * box.height()); };
+    const auto at = [&box](double x, double y) {
+        return QPointF(box.left() + x * box.width(), box.top() + y * box.height());
+    };
     switch (state) {
     case Isolation::Live:
         painter.drawPolyline(QPolygonF{{at(0.62, 0), at(0.28, 0.5), at(0.6, 0.5), at(0.34, 1)}});
@@ -83,8 +96,8 @@ void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, c
     painter.restore();
 }
 
-int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font, const QColor& colour,
-              Qt::Alignment alignment, Qt::TextElideMode elide)
+int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font,
+              const QColor& colour, Qt::Alignment alignment, Qt::TextElideMode elide)
 {
     const QFontMetricsF metrics(font);
     const QString shown = metrics.elidedText(text, elide, box.width() + 0.5);
@@ -105,7 +118,12 @@ namespace {
 
 std::vector<Colour> bandsOf(double ohm, double tolerance)
 {
-    MarkingWriteInput in{.kind = MarkingKind::Bands, .value = ohm, .tolerance = tolerance, .tempco_per_k = {}, .count = {}, .style = {}};
+    MarkingWriteInput in{.kind = MarkingKind::Bands,
+                         .value = ohm,
+                         .tolerance = tolerance,
+                         .tempco_per_k = {},
+                         .count = {},
+                         .style = {}};
     if (ohm == 0)
         in.tolerance.reset();
     try {
@@ -117,8 +135,8 @@ std::vector<Colour> bandsOf(double ohm, double tolerance)
 
 } // namespace
 
-void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look, bool planned,
-                   bool digits)
+void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,
+                   bool planned)
 {
     const Colours& c = look.colours();
     painter.save();
@@ -142,10 +160,12 @@ void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tole
         painter.setClipping(true);
         painter.fillRect(QRectF(body.left(), y, body.width(), pitch * 0.55), bandColour(bands[i]));
         painter.setClipping(false);
-        if (digits)
+        if (look.bandDigits())
             if (const auto digit = digitOf(bands[i]))
-                paintText(painter, QRectF(body.right() + 4, y - pitch * 0.2, 20, pitch * 0.95), QString::number(*digit),
-                          look.caption(), c.softInk);
+                paintText(painter,
+                          QRectF(body.left() - look.px(16), y - look.px(6), look.px(12),
+                                 pitch * 0.55 + look.px(12)),
+                          QString::number(*digit), look.caption(), c.ink, Qt::AlignCenter);
     }
     painter.restore();
 }
@@ -161,6 +181,37 @@ void paintChip(QPainter& painter, const QRectF& box, const QString& code, const 
     painter.fillRect(body, QColor(0x23282B));
     paintText(painter, body, code, look.font(13, true), QColor(0xF4F2EA), Qt::AlignCenter);
     painter.restore();
+}
+
+QPixmap lampPicture(LampSeen seen, const Look& look)
+{
+    constexpr int side = 44; // drawn at twice the size it is shown at
+    QPixmap picture(side, side);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = look.colours();
+    QColor glow = c.tight;
+    glow.setAlpha(seen == LampSeen::Bright    ? 255
+                  : seen == LampSeen::Flash   ? 90
+                  : seen == LampSeen::Pulsing ? 160
+                                              : 0);
+    painter.setPen(QPen(c.ink, 3));
+    painter.setBrush(glow);
+    painter.drawEllipse(QRectF(10, 6, 24, 24));
+    painter.drawLine(QPointF(16, 30), QPointF(16, 40));
+    painter.drawLine(QPointF(28, 30), QPointF(28, 40));
+    painter.drawLine(QPointF(14, 40), QPointF(30, 40));
+    if (seen == LampSeen::Flash || seen == LampSeen::Bright)
+        for (double degrees : {200.0, 270.0, 340.0}) {
+            const double angle = degrees * std::numbers::pi / 180;
+            const QPointF way(std::cos(angle), std::sin(angle));
+            painter.drawLine(QPointF(22, 18) + way * 15,
+                             QPointF(22, 18) + way * (seen == LampSeen::Bright ? 22 : 18));
+        }
+    if (seen == LampSeen::Pulsing)
+        painter.drawPolyline(QPolygonF{{13, 20}, {18, 14}, {22, 22}, {26, 14}, {31, 20}});
+    return picture;
 }
 
 } // namespace offshoot::ui

@@ -1,10 +1,12 @@
-// Shapes shared by every painted view: verdict marks, isolation signs, elided text, parts that look like parts.
+// Shapes shared by every painted view: verdict marks, isolation signs, elided text, parts that look like
+// parts.
 #pragma once
 
 #include "core/values/marking.h"
 #include "ui/look.h"
 
 #include <QPainter>
+#include <QPixmap>
 
 namespace offshoot::ui {
 
@@ -15,14 +17,18 @@ void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, c
 QString verdictWord(Verdict verdict);
 
 /// Draws text in one line, elided to fit. Returns the width drawn.
-int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font, const QColor& colour,
-              Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter, Qt::TextElideMode elide = Qt::ElideRight);
+int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font,
+              const QColor& colour, Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter,
+              Qt::TextElideMode elide = Qt::ElideRight);
 
-/// A through-hole resistor standing upright in `box` with the bands of its value; digits beside them on request.
+/// A through-hole resistor standing upright in `box` with the bands of its value, and their digits when the
+/// look shows them.
 void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,
-                   bool planned = false, bool digits = false);
+                   bool planned = false);
 /// A chip resistor with its code.
 void paintChip(QPainter& painter, const QRectF& box, const QString& code, const Look& look);
 QColor bandColour(Colour colour);
+/// A limiter lamp as it was seen: dark, a flash then dim, bright, pulsing.
+QPixmap lampPicture(LampSeen seen, const Look& look);
 
 } // namespace offshoot::ui

@@ -2,6 +2,8 @@
 
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
+#include "ui/procedure/reading_gauge.h"
+#include "ui/retune/divider_drawing.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -17,14 +19,22 @@ using namespace Qt::StringLiterals;
 QString stepKindWord(StepKind kind)
 {
     switch (kind) {
-    case StepKind::Look: return ProcedureView::tr("look");
-    case StepKind::Isolate: return ProcedureView::tr("isolate");
-    case StepKind::Prove: return ProcedureView::tr("prove");
-    case StepKind::Touch: return ProcedureView::tr("touch");
-    case StepKind::Power: return ProcedureView::tr("power");
-    case StepKind::Probe: return ProcedureView::tr("probe");
-    case StepKind::Adjust: return ProcedureView::tr("adjust");
-    case StepKind::Wait: return ProcedureView::tr("wait");
+    case StepKind::Look:
+        return ProcedureView::tr("look");
+    case StepKind::Isolate:
+        return ProcedureView::tr("isolate");
+    case StepKind::Prove:
+        return ProcedureView::tr("prove");
+    case StepKind::Touch:
+        return ProcedureView::tr("touch");
+    case StepKind::Power:
+        return ProcedureView::tr("power");
+    case StepKind::Probe:
+        return ProcedureView::tr("probe");
+    case StepKind::Adjust:
+        return ProcedureView::tr("adjust");
+    case StepKind::Wait:
+        return ProcedureView::tr("wait");
     }
     return {};
 }
@@ -34,7 +44,8 @@ QString windowText(const Asked& asked)
     if (!asked.window)
         return {};
     if (asked.quantity == Quantity::Voltage && asked.window->min && asked.window->max)
-        return ProcedureView::tr("%1 to %2 V").arg(qs(fixed(*asked.window->min, 2)), qs(fixed(*asked.window->max, 2)));
+        return ProcedureView::tr("%1 to %2 V")
+            .arg(qs(fixed(*asked.window->min, 2)), qs(fixed(*asked.window->max, 2)));
     const auto show = [&](double v) {
         if (asked.quantity == Quantity::Resistance)
             return qs(v < 10 ? formatValue(v, asked.quantity, 3) : formatOhms(std::round(v)));
@@ -62,7 +73,9 @@ void StepModel::take()
     for (const StepView& view : m_session.evaluation().steps)
         if (view.step.stage == m_stage)
             next.push_back(view);
-    const bool same = next.size() == m_steps.size() && std::equal(next.begin(), next.end(), m_steps.begin(), [](const StepView& a, const StepView& b) { return a.step.id == b.step.id; });
+    const bool same = next.size() == m_steps.size() &&
+                      std::equal(next.begin(), next.end(), m_steps.begin(),
+                                 [](const StepView& a, const StepView& b) { return a.step.id == b.step.id; });
     if (!same)
         beginResetModel();
     m_steps = std::move(next);
@@ -82,7 +95,9 @@ QVariant StepModel::data(const QModelIndex& index, int role) const
     if (!index.isValid() || (role != Qt::DisplayRole && role != Qt::AccessibleTextRole))
         return {};
     const StepView& view = at(index.row());
-    const QString status = view.status == StepStatus::Done ? tr("done") : view.status == StepStatus::Again ? tr("again") : tr("open");
+    const QString status = view.status == StepStatus::Done    ? tr("done")
+                           : view.status == StepStatus::Again ? tr("again")
+                                                              : tr("open");
     return u"%1, %2, %3"_s.arg(qs(view.step.title), stepKindWord(view.step.kind), status);
 }
 
@@ -98,15 +113,15 @@ StepDelegate::StepDelegate(const StepModel& model, Look& look, QObject* parent)
     : QStyledItemDelegate(parent)
     , m_model(model)
     , m_look(look)
-{
-}
+{}
 
 QSize StepDelegate::sizeHint(const QStyleOptionViewItem& /*option*/, const QModelIndex& /*index*/) const
 {
     return {m_look.px(240), m_look.px(38)};
 }
 
-void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const
+void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
+                         const QModelIndex& index) const
 {
     const Colours& c = m_look.colours();
     const StepView& view = m_model.at(index.row());
@@ -125,16 +140,20 @@ void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
     painter->drawEllipse(mark, r, r);
     if (view.status == StepStatus::Done) {
         painter->setPen(QPen(c.sheet, 1.8));
-        painter->drawPolyline(QPolygonF{{mark + QPointF(-3.5, 0), mark + QPointF(-1, 3), mark + QPointF(4, -3)}});
+        painter->drawPolyline(
+            QPolygonF{{mark + QPointF(-3.5, 0), mark + QPointF(-1, 3), mark + QPointF(4, -3)}});
     } else if (view.status == StepStatus::Again) {
-        paintText(*painter, QRectF(mark.x() - r, mark.y() - r, 2 * r, 2 * r), u"↻"_s, m_look.caption(), c.tight, Qt::AlignCenter);
+        paintText(*painter, QRectF(mark.x() - r, mark.y() - r, 2 * r, 2 * r), u"↻"_s, m_look.caption(),
+                  c.tight, Qt::AlignCenter);
     }
     QString right = stepKindWord(view.step.kind);
     Verdict verdict = Verdict::Fits;
     bool judged = false;
     for (const auto& reading : view.readings)
         if (reading) {
-            right = qs(reading->quantity == Quantity::Voltage ? formatVolts(reading->value) : formatValue(reading->value, reading->quantity));
+            right =
+                qs(reading->quantity == Quantity::Voltage ? formatVolts(reading->value)
+                                                          : formatValue(reading->value, reading->quantity));
             verdict = judged ? worse(verdict, reading->judgement.verdict) : reading->judgement.verdict;
             judged = true;
         }
@@ -144,9 +163,12 @@ void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, 
         paintVerdict(*painter, verdict, {edge - m_look.px(6), box.center().y()}, m_look.px(11), c);
         edge -= m_look.px(18);
     }
-    paintText(*painter, QRectF(edge - rightWidth, box.top(), rightWidth, box.height()), right, m_look.caption(), judged ? c.measured : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    paintText(*painter, QRectF(edge - rightWidth, box.top(), rightWidth, box.height()), right,
+              m_look.caption(), judged ? c.measured : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     const double left = box.left() + m_look.px(34);
-    paintText(*painter, QRectF(left, box.top(), edge - rightWidth - left - 6, box.height()), qs(view.step.title), m_look.font(14, view.status != StepStatus::Done), view.status == StepStatus::Done ? c.softInk : c.ink);
+    paintText(*painter, QRectF(left, box.top(), edge - rightWidth - left - 6, box.height()),
+              qs(view.step.title), m_look.font(14, view.status != StepStatus::Done),
+              view.status == StepStatus::Done ? c.softInk : c.ink);
     painter->restore();
 }
 
@@ -191,7 +213,8 @@ const StepView* ProcedureView::current() const
 
 QString ProcedureView::signature(const StepView& view) const
 {
-    QString text = qs(view.step.id) + qs(view.step.fingerprint()) + qs(view.refusal) + QString::number(static_cast<int>(view.status));
+    QString text = qs(view.step.id) + qs(view.step.fingerprint()) + qs(view.refusal) +
+                   QString::number(static_cast<int>(view.status));
     for (const auto& reading : view.readings)
         text += reading ? qs(reading->id) : u"-"_s;
     for (const std::string& source : m_session.evaluation().isolation.sources_on)
@@ -224,7 +247,13 @@ void ProcedureView::follow()
 bool ProcedureView::tickCurrent()
 {
     const StepView* view = current();
-    return view != nullptr && m_session.tick(view->step.id, m_checks[view->step.id]);
+    if (view == nullptr)
+        return false;
+    const std::string id = view->step.id;
+    if (!m_session.tick(id, m_checks[id]))
+        return false;
+    m_checks.erase(id); // the next time each is looked at anew
+    return true;
 }
 
 namespace {
@@ -273,7 +302,8 @@ void ProcedureView::fillSources(QVBoxLayout& layout, const StepView& view)
         for (const std::string& source : isolation.sources_off)
             layout.addWidget(wrapped(tr("%1: declared off").arg(qs(source)), "caption"));
     } else if (isolation.state != Isolation::Live) {
-        auto* button = new QPushButton(isolation.meter_pending ? tr("Meter still right on a known voltage") : tr("Meter right on a known voltage"));
+        auto* button = new QPushButton(isolation.meter_pending ? tr("Meter still right on a known voltage")
+                                                               : tr("Meter right on a known voltage"));
         button->setObjectName(u"meterProven"_s);
         connect(button, &QPushButton::clicked, this, [this] { m_session.meterProven(); });
         layout.addWidget(button, 0, Qt::AlignLeft);
@@ -287,7 +317,8 @@ void ProcedureView::fillChecks(QVBoxLayout& layout, const StepView& view)
     for (std::size_t i = 0; i < view.step.checks.size(); ++i) {
         auto* box = new QCheckBox(qs(view.step.checks[i]));
         box->setChecked(state[i]);
-        connect(box, &QCheckBox::toggled, this, [this, id = view.step.id, i](bool on) { m_checks[id][i] = on; });
+        connect(box, &QCheckBox::toggled, this,
+                [this, id = view.step.id, i](bool on) { m_checks[id][i] = on; });
         layout.addWidget(box);
     }
 }
@@ -302,24 +333,78 @@ void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
             text += tr(" at %1").arg(qs(formatValue(*asked.load_a, Quantity::Current)));
         if (const QString window = windowText(asked); !window.isEmpty())
             text += u" <span style='color:%1'><b>%2</b></span>"_s.arg(c.planned.name(), window);
-        text += u"<br><span style='color:%1'>%2</span>"_s.arg(c.softInk.name(), qs(asked.because).toHtmlEscaped());
+        text += u"<br><span style='color:%1'>%2</span>"_s.arg(c.softInk.name(),
+                                                              qs(asked.because).toHtmlEscaped());
         if (const auto& reading = view.readings[i]) {
             const Verdict verdict = reading->judgement.verdict;
-            text += u"<br><span style='color:%1'><b>%2 ± %3</b></span> <span style='color:%4'><b>%5</b></span>"_s.arg(
-                c.measured.name(), qs(asked.quantity == Quantity::Voltage ? formatVolts(reading->value) : formatValue(reading->value, asked.quantity)),
-                qs(formatValue(reading->u, asked.quantity, 2)), c.verdict(verdict).name(), verdictWord(verdict));
+            text +=
+                u"<br><span style='color:%1'><b>%2 ± %3</b></span> <span style='color:%4'><b>%5</b></span>"_s
+                    .arg(c.measured.name(),
+                         qs(asked.quantity == Quantity::Voltage
+                                ? formatVolts(reading->value)
+                                : formatValue(reading->value, asked.quantity)),
+                         qs(formatValue(reading->u, asked.quantity, 2)), c.verdict(verdict).name(),
+                         verdictWord(verdict));
             if (reading->judgement.meter_too_coarse)
                 text += tr(" (the meter is too coarse for this window)");
         }
         auto* label = wrapped(text);
         label->setTextFormat(Qt::RichText);
         layout.addWidget(label);
+        if (asked.window)
+            layout.addWidget(new ReadingGauge(asked, view.readings[i], foundBeside(view.step), m_look));
     }
     if (!view.step.asks.empty()) {
         auto* log = new QPushButton(tr("Log %1 ( / )").arg(qs(view.step.asks.front().point)));
-        connect(log, &QPushButton::clicked, this, [this, point = qs(view.step.asks.front().point)] { Q_EMIT logWanted(point + u' '); });
+        connect(log, &QPushButton::clicked, this,
+                [this, point = qs(view.step.asks.front().point)] { Q_EMIT logWanted(point + u' '); });
         layout.addWidget(log, 0, Qt::AlignLeft);
     }
+}
+
+/// The before-reading under the same load as a bring-up step.
+std::optional<double> ProcedureView::foundBeside(const Step& step) const
+{
+    constexpr std::string_view prefix = "bringup.";
+    if (!step.id.starts_with(prefix))
+        return std::nullopt;
+    const std::string found = "found." + step.id.substr(prefix.size());
+    for (const StepView& view : m_session.evaluation().steps)
+        if (view.step.id == found && !view.readings.empty() && view.readings.front())
+            return view.readings.front()->value;
+    return std::nullopt;
+}
+
+/// What the limiter lamp did, to be chosen; the log line takes the same words.
+void ProcedureView::fillLamp(QVBoxLayout& layout, const StepView& view)
+{
+    if (!view.step.watches_lamp || view.status == StepStatus::Done)
+        return;
+    struct Sign
+    {
+        LampSeen seen;
+        QString text;
+    };
+    auto* grid = new QGridLayout;
+    grid->setSpacing(m_look.px(6));
+    int i = 0;
+    for (const Sign& sign :
+         {Sign{LampSeen::Flash, tr("flash, then dim: normal")}, Sign{LampSeen::Dark, tr("dark: no current")},
+          Sign{LampSeen::Bright, tr("bright: a short")}, Sign{LampSeen::Pulsing, tr("pulsing: hiccup")}}) {
+        auto* button = new QPushButton(sign.text);
+        button->setObjectName(u"lamp_"_s + qs(word(sign.seen)));
+        button->setIcon(QIcon(lampPicture(sign.seen, m_look)));
+        button->setIconSize(QSize(m_look.px(22), m_look.px(22)));
+        connect(button, &QPushButton::clicked, this, [this, seen = sign.seen] {
+            LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Lamp};
+            entry.lamp = seen;
+            m_session.log(std::move(entry));
+        });
+        grid->addWidget(button, i / 2, i % 2);
+        ++i;
+    }
+    layout.addWidget(wrapped(tr("What did the lamp do?")));
+    layout.addLayout(grid);
 }
 
 void ProcedureView::fillDiagnosis(QVBoxLayout& layout)
@@ -328,18 +413,31 @@ void ProcedureView::fillDiagnosis(QVBoxLayout& layout)
     if (!diagnosis || diagnosis->verdict == DiagnosisVerdict::AsPlanned)
         return;
     const Colours& c = m_look.colours();
-    static const char* const names[] = {QT_TR_NOOP("as planned"), QT_TR_NOOP("open"), QT_TR_NOOP("shorted"), QT_TR_NOOP("ten times too large"),
-                                        QT_TR_NOOP("ten times too small"), QT_TR_NOOP("across the other leg"), QT_TR_NOOP("another reference fitted")};
-    QString html = tr("<p><b>%1 is not what the plan gives. Isolate. Single faults that explain it:</b></p>").arg(qs(m_session.evaluation().diagnosed_reading));
+    static const char* const names[] = {QT_TR_NOOP("as planned"),
+                                        QT_TR_NOOP("open"),
+                                        QT_TR_NOOP("shorted"),
+                                        QT_TR_NOOP("ten times too large"),
+                                        QT_TR_NOOP("ten times too small"),
+                                        QT_TR_NOOP("across the other leg"),
+                                        QT_TR_NOOP("another reference fitted")};
+    QString html = tr("<p><b>%1 is not what the plan gives. Isolate. Single faults that explain it:</b></p>")
+                       .arg(qs(m_session.evaluation().diagnosed_reading));
     if (diagnosis->verdict == DiagnosisVerdict::Unexplained)
-        html = tr("<p><b>No single fault explains %1. Nearest:</b></p>").arg(qs(m_session.evaluation().diagnosed_reading));
-    html += u"<table cellspacing=0 cellpadding=3><tr style='color:%1'><td></td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(c.softInk.name(), tr("would read"), tr("top, dead"), tr("bottom, dead"));
+        html = tr("<p><b>No single fault explains %1. Nearest:</b></p>")
+                   .arg(qs(m_session.evaluation().diagnosed_reading));
+    html +=
+        u"<table cellspacing=0 cellpadding=3><tr style='color:%1'><td></td><td>%2</td><td>%3</td><td>%4</td></tr>"_s
+            .arg(c.softInk.name(), tr("would read"), tr("top, dead"), tr("bottom, dead"));
     for (const FaultHypothesis& h : diagnosis->hypotheses) {
         if (!h.explains && diagnosis->verdict != DiagnosisVerdict::Unexplained)
             continue;
         const QString fault = tr(names[static_cast<int>(h.fault)]);
-        const auto ohms = [](const std::optional<double>& v) { return v ? qs(formatOhms(std::round(*v))) : tr("open"); };
-        html += u"<tr><td>%1</td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(h.part ? qs(*h.part) + u' ' + fault : fault, h.v ? qs(formatVolts(*h.v)) : tr("runs away"), ohms(h.top_ohm), ohms(h.bottom_ohm));
+        const auto ohms = [](const std::optional<double>& v) {
+            return v ? qs(formatOhms(std::round(*v))) : tr("open");
+        };
+        html += u"<tr><td>%1</td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(
+            h.part ? qs(*h.part) + u' ' + fault : fault, h.v ? qs(formatVolts(*h.v)) : tr("runs away"),
+            ohms(h.top_ohm), ohms(h.bottom_ohm));
     }
     html += u"</table>"_s;
     auto* label = wrapped(html);
@@ -377,10 +475,18 @@ void ProcedureView::showStep()
         }
     }
     fillChecks(*layout, *view);
+    fillLamp(*layout, *view);
     fillReadings(*layout, *view);
+    if (view->step.shows_plan) {
+        auto* drawing = new DividerDrawing(m_session, m_look, true);
+        drawing->setMinimumHeight(m_look.px(300));
+        layout->addWidget(drawing);
+    }
     if (view->step.stage == Stage::BringUp)
         fillDiagnosis(*layout);
-    m_tick = new QPushButton(view->status == StepStatus::Done ? tr("Done") : view->step.kind == StepKind::Power ? tr("Power on") : tr("Done (Enter)"));
+    m_tick = new QPushButton(view->status == StepStatus::Done     ? tr("Done")
+                             : view->step.kind == StepKind::Power ? tr("Power on")
+                                                                  : tr("Done (Enter)"));
     m_tick->setObjectName(u"tick"_s);
     m_tick->setProperty("main", true);
     m_tick->setEnabled(view->status != StepStatus::Done);

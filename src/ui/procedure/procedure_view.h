@@ -2,18 +2,18 @@
 // reading it asks for and, when a reading breaks, the faults that explain it.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QAbstractListModel>
 #include <QListView>
 #include <QStyledItemDelegate>
 #include <QWidget>
-
 #include <map>
 
 class QLabel;
 class QScrollArea;
+class QVBoxLayout;
 class QPushButton;
 
 namespace offshoot::ui {
@@ -46,7 +46,8 @@ class StepDelegate : public QStyledItemDelegate
 
 public:
     StepDelegate(const StepModel& model, Look& look, QObject* parent);
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override;
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
 
 private:
@@ -71,11 +72,13 @@ private:
     void follow();
     void showStep();
     QString signature(const StepView& view) const;
-    void fillCautions(class QVBoxLayout& layout, const StepView& view);
+    void fillCautions(QVBoxLayout& layout, const StepView& view);
     void fillSources(QVBoxLayout& layout, const StepView& view);
     void fillChecks(QVBoxLayout& layout, const StepView& view);
     void fillReadings(QVBoxLayout& layout, const StepView& view);
+    void fillLamp(QVBoxLayout& layout, const StepView& view);
     void fillDiagnosis(QVBoxLayout& layout);
+    std::optional<double> foundBeside(const Step& step) const;
     void showCountdown();
 
     JobSession& m_session;

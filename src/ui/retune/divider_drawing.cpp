@@ -10,12 +10,18 @@ using namespace Qt::StringLiterals;
 QString methodPhrase(DividerMethod method)
 {
     switch (method) {
-    case DividerMethod::ReplaceBottom: return DividerDrawing::tr("for bottom");
-    case DividerMethod::ReplaceTop: return DividerDrawing::tr("for top");
-    case DividerMethod::ParallelBottom: return DividerDrawing::tr("across bottom");
-    case DividerMethod::ParallelTop: return DividerDrawing::tr("across top");
-    case DividerMethod::SeriesBottom: return DividerDrawing::tr("in series, bottom");
-    case DividerMethod::SeriesTop: return DividerDrawing::tr("in series, top");
+    case DividerMethod::ReplaceBottom:
+        return DividerDrawing::tr("for bottom");
+    case DividerMethod::ReplaceTop:
+        return DividerDrawing::tr("for top");
+    case DividerMethod::ParallelBottom:
+        return DividerDrawing::tr("across bottom");
+    case DividerMethod::ParallelTop:
+        return DividerDrawing::tr("across top");
+    case DividerMethod::SeriesBottom:
+        return DividerDrawing::tr("in series, bottom");
+    case DividerMethod::SeriesTop:
+        return DividerDrawing::tr("in series, top");
     }
     return {};
 }
@@ -23,10 +29,14 @@ QString methodPhrase(DividerMethod method)
 QString outcomePhrase(const FaultResult& fault)
 {
     switch (fault.outcome.value_or(fault.runaway ? Outcome::Runaway : Outcome::InWindow)) {
-    case Outcome::Low: return DividerDrawing::tr("low");
-    case Outcome::InWindow: return DividerDrawing::tr("in window");
-    case Outcome::High: return DividerDrawing::tr("high");
-    case Outcome::Runaway: return DividerDrawing::tr("runs away");
+    case Outcome::Low:
+        return DividerDrawing::tr("low");
+    case Outcome::InWindow:
+        return DividerDrawing::tr("in window");
+    case Outcome::High:
+        return DividerDrawing::tr("high");
+    case Outcome::Runaway:
+        return DividerDrawing::tr("runs away");
     }
     return {};
 }
@@ -47,10 +57,7 @@ QSize DividerDrawing::sizeHint() const
     return {m_look.px(m_withPlan ? 280 : 240), m_look.px(m_withPlan ? 400 : 240)};
 }
 
-QSize DividerDrawing::minimumSizeHint() const
-{
-    return {m_look.px(220), m_look.px(200)};
-}
+QSize DividerDrawing::minimumSizeHint() const { return {m_look.px(220), m_look.px(200)}; }
 
 namespace {
 constexpr double spine_x = 96;
@@ -64,7 +71,8 @@ void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1)
     const double x = m_look.px(spine_x);
     const double w = m_look.px(26);
     const auto& planned = m_session.evaluation().planned;
-    const bool replaced = m_withPlan && planned && replaces(planned->option.method) && joinsTop(planned->option.method) == top;
+    const bool replaced =
+        m_withPlan && planned && replaces(planned->option.method) && joinsTop(planned->option.method) == top;
     painter.setPen(QPen(c.ink, 1.6));
     if (!network) {
         QPen dashes(c.unknown, 1.6);
@@ -82,7 +90,8 @@ void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1)
     }
     const QRectF label(x + m_look.px(20), (y0 + y1) / 2 - m_look.px(20), m_look.px(76), m_look.px(18));
     paintText(painter, label, top ? tr("top") : tr("bottom"), m_look.font(13), c.softInk);
-    paintText(painter, label.translated(0, m_look.px(18)), network ? qs(formatOhms(network->ohm())) : tr("unknown"), m_look.font(15, true), c.found);
+    paintText(painter, label.translated(0, m_look.px(18)),
+              network ? qs(formatOhms(network->ohm())) : tr("unknown"), m_look.font(15, true), c.found);
 }
 
 void DividerDrawing::paintAdded(QPainter& painter, const DividerOption& option, double y0, double y1) const
@@ -112,10 +121,12 @@ void DividerDrawing::paintAdded(QPainter& painter, const DividerOption& option, 
             painter.drawLine(QPointF(x, a), QPointF(box.center().x(), a));
             painter.drawLine(QPointF(x, b), QPointF(box.center().x(), b));
         }
-        paintResistor(painter, box, ohms[i], i < option.parts.size() ? option.parts[i].tolerance : tolerance, m_look, true);
+        paintResistor(painter, box, ohms[i], i < option.parts.size() ? option.parts[i].tolerance : tolerance,
+                      m_look, true);
     }
     const QRectF label(x - m_look.px(60), b + m_look.px(6), width() - x + m_look.px(60), m_look.px(20));
-    paintText(painter, label, qs(option.network.prettyText()), m_look.font(15, true), c.planned, Qt::AlignLeft | Qt::AlignVCenter);
+    paintText(painter, label, qs(option.network.prettyText()), m_look.font(15, true), c.planned,
+              Qt::AlignLeft | Qt::AlignVCenter);
 }
 
 void DividerDrawing::paintFaults(QPainter& painter, double y) const
@@ -129,26 +140,32 @@ void DividerDrawing::paintFaults(QPainter& painter, double y) const
         y += m_look.px(h);
     };
     if (!e.planned) {
-        line(e.divider ? tr("Choose a part at the right.") : tr("Enter the divider in Found."), m_look.text(), c.softInk, 22);
+        line(e.divider ? tr("Choose a part at the right.") : tr("Enter the divider in Found."), m_look.text(),
+             c.softInk, 22);
         return;
     }
     const DividerOption& o = e.planned->option;
     const auto fault = [&](const QString& what, const FaultResult& f) {
         line(what, m_look.font(13), c.softInk, 18);
         const bool bad = f.outcome == Outcome::High || f.runaway;
-        line(f.v ? u"%1 · %2"_s.arg(qs(formatVolts(*f.v)), outcomePhrase(f)) : tr("no regulation: runs away"), m_look.textBold(), bad ? c.breaks : c.fits, 24);
+        line(f.v ? u"%1 · %2"_s.arg(qs(formatVolts(*f.v)), outcomePhrase(f)) : tr("no regulation: runs away"),
+             m_look.textBold(), bad ? c.breaks : c.fits, 24);
     };
     fault(tr("If the added joint opens"), o.if_open);
     fault(tr("If the added part shorts"), o.if_short);
     const Reference& r = e.divider->reference;
     const Legs& legs = *e.planned_legs;
-    line(u"%1 = %2 × (1 + %3 / %4)"_s.arg(qs(formatVolts(dividerVoltage(r.v_ref_v, r.i_ref_a, legs))), qs(significant(r.v_ref_v, 4) + " V"),
-                                          qs(formatOhms(legs.top_ohm)), qs(formatOhms(legs.bottom_ohm))),
+    line(u"%1 = %2 × (1 + %3 / %4)"_s.arg(qs(formatVolts(dividerVoltage(r.v_ref_v, r.i_ref_a, legs))),
+                                          qs(significant(r.v_ref_v, 4) + " V"), qs(formatOhms(legs.top_ohm)),
+                                          qs(formatOhms(legs.bottom_ohm))),
          m_look.font(13), c.softInk, 18);
-    line(u"   + %1 × %2"_s.arg(qs(formatValue(r.i_ref_a, Quantity::Current)), qs(formatOhms(legs.top_ohm))), m_look.font(13), c.softInk, 18);
+    line(u"   + %1 × %2"_s.arg(qs(formatValue(r.i_ref_a, Quantity::Current)), qs(formatOhms(legs.top_ohm))),
+         m_look.font(13), c.softInk, 18);
     if (o.has_before)
         line(tr("with the before-reading: %1").arg(qs(formatVolts(o.v))), m_look.font(13), c.softInk, 20);
-    line(tr("divider current %1, part at %2").arg(qs(formatValue(o.divider_a, Quantity::Current)), qs(formatValue(o.power_w_max, Quantity::Power, 2))),
+    line(tr("divider current %1, part at %2")
+             .arg(qs(formatValue(o.divider_a, Quantity::Current)),
+                  qs(formatValue(o.power_w_max, Quantity::Power, 2))),
          m_look.font(13), c.softInk, 18);
 }
 
@@ -163,8 +180,11 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     const double middle = y0 + (drawing - y0) * 0.5;
     const double y1 = drawing - m_look.px(14);
     const double x = m_look.px(spine_x);
-    const std::string rail = e.planned && m_withPlan ? formatVolts(e.planned->option.v) : e.found_v ? formatVolts(*e.found_v) : "?";
-    paintText(painter, QRectF(0, 0, x * 2, m_look.px(20)), tr("%1 rail").arg(qs(rail)), m_look.font(14, true), c.ink, Qt::AlignCenter);
+    const std::string rail = e.planned && m_withPlan ? formatVolts(e.planned->option.v)
+                             : e.found_v             ? formatVolts(*e.found_v)
+                                                     : "?";
+    paintText(painter, QRectF(0, 0, x * 2, m_look.px(20)), tr("%1 rail").arg(qs(rail)), m_look.font(14, true),
+              c.ink, Qt::AlignCenter);
     painter.setPen(QPen(c.ink, 1.6));
     painter.drawLine(QPointF(x, m_look.px(20)), QPointF(x, y0));
     const double gap = m_look.px(7);
@@ -177,8 +197,10 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     painter.drawEllipse(QPointF(x, middle), 3, 3);
     painter.drawLine(QPointF(x - m_look.px(14), y1), QPointF(x + m_look.px(14), y1));
     const auto& reference = m_session.job().found.rails.front().feedback.reference;
-    paintText(painter, QRectF(0, middle - m_look.px(22), m_look.px(86), m_look.px(18)), tr("reference"), m_look.font(13), c.softInk);
-    paintText(painter, QRectF(0, middle + m_look.px(4), m_look.px(80), m_look.px(18)), reference ? qs(significant(reference->v_ref_v, 4)) + u" V"_s : tr("unknown"),
+    paintText(painter, QRectF(0, middle - m_look.px(22), m_look.px(86), m_look.px(18)), tr("reference"),
+              m_look.font(13), c.softInk);
+    paintText(painter, QRectF(0, middle + m_look.px(4), m_look.px(80), m_look.px(18)),
+              reference ? qs(significant(reference->v_ref_v, 4)) + u" V"_s : tr("unknown"),
               m_look.font(14, true), c.found);
     if (m_withPlan && e.planned) {
         const bool top = joinsTop(e.planned->option.method);

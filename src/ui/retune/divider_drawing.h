@@ -1,8 +1,9 @@
-// The divider drawn with its real parts: found legs, the added network where it joins, and what its joints do.
+// The divider drawn with its real parts: found legs, the added network where it joins, and what its joints
+// do.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QWidget>
 

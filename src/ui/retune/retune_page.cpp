@@ -4,6 +4,7 @@
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
 #include "ui/retune/divider_drawing.h"
+#include "ui/retune/travel_picture.h"
 
 #include <QButtonGroup>
 #include <QCheckBox>
@@ -15,7 +16,6 @@
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
-
 #include <algorithm>
 #include <cmath>
 
@@ -34,10 +34,12 @@ CandidateModel::CandidateModel(JobSession& session, QObject* parent)
 void CandidateModel::take()
 {
     const auto& next = m_session.evaluation().candidates;
-    const bool same = next.size() == m_candidates.size() &&
-                      std::equal(next.begin(), next.end(), m_candidates.begin(), [](const Candidate& a, const Candidate& b) {
-                          return a.option.method == b.option.method && a.option.network == b.option.network;
-                      });
+    const bool same =
+        next.size() == m_candidates.size() && std::equal(next.begin(), next.end(), m_candidates.begin(),
+                                                         [](const Candidate& a, const Candidate& b) {
+                                                             return a.option.method == b.option.method &&
+                                                                    a.option.network == b.option.network;
+                                                         });
     if (!same)
         beginResetModel();
     m_candidates = next;
@@ -58,14 +60,15 @@ QVariant CandidateModel::data(const QModelIndex& index, int role) const
         return {};
     const DividerOption& o = at(index.row()).option;
     return tr("%1 %2: %3, worst case %4 to %5 V, opens %6")
-        .arg(qs(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)), qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)),
-             outcomePhrase(o.if_open));
+        .arg(qs(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)),
+             qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)), outcomePhrase(o.if_open));
 }
 
 int CandidateModel::rowOf(const ChosenNetwork& chosen) const
 {
     for (int i = 0; i < rowCount(); ++i)
-        if (at(i).option.method == chosen.method && at(i).option.network == chosen.network && at(i).option.parts == chosen.parts)
+        if (at(i).option.method == chosen.method && at(i).option.network == chosen.network &&
+            at(i).option.parts == chosen.parts)
             return i;
     return -1;
 }
@@ -78,20 +81,21 @@ RulerScale rulerScale(const Evaluation& /*evaluation*/, const Target& target, do
     return {target.min_v - room, target.max_v + room, left, right};
 }
 
-CandidateDelegate::CandidateDelegate(const CandidateModel& model, JobSession& session, Look& look, QObject* parent)
+CandidateDelegate::CandidateDelegate(const CandidateModel& model, JobSession& session, Look& look,
+                                     QObject* parent)
     : QStyledItemDelegate(parent)
     , m_model(model)
     , m_session(session)
     , m_look(look)
-{
-}
+{}
 
 QSize CandidateDelegate::sizeHint(const QStyleOptionViewItem& /*option*/, const QModelIndex& /*index*/) const
 {
     return {m_look.px(300), m_look.px(50)};
 }
 
-void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const
+void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
+                              const QModelIndex& index) const
 {
     const Colours& c = m_look.colours();
     const auto& target = m_session.job().need.target;
@@ -100,10 +104,13 @@ void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& opt
     const QRectF box = option.rect;
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
-    const RulerScale scale = rulerScale(m_session.evaluation(), *target, box.left() + m_look.px(10), box.right() - m_look.px(10));
+    const RulerScale scale =
+        rulerScale(m_session.evaluation(), *target, box.left() + m_look.px(10), box.right() - m_look.px(10));
     QColor band = c.fits;
     band.setAlpha(m_look.dark() ? 46 : 34);
-    painter->fillRect(QRectF(scale.x(target->min_v), box.top(), scale.x(target->max_v) - scale.x(target->min_v), box.height()), band);
+    painter->fillRect(QRectF(scale.x(target->min_v), box.top(),
+                             scale.x(target->max_v) - scale.x(target->min_v), box.height()),
+                      band);
     painter->setPen(QPen(c.fits, 1.2, Qt::DashLine));
     painter->drawLine(QPointF(scale.x(target->v), box.top()), QPointF(scale.x(target->v), box.bottom() + 1));
     const bool selected = (option.state & QStyle::State_Selected) != 0;
@@ -117,10 +124,13 @@ void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& opt
     const bool bad = o.if_open.runaway || o.if_open.outcome == Outcome::High;
     const QString right = tr("%1 · opens: %2").arg(qs(formatVolts(o.v)), outcomePhrase(o.if_open));
     const double rightWidth = QFontMetricsF(m_look.font(13)).horizontalAdvance(right) + 6;
-    const QRectF line(box.left() + m_look.px(12), box.top() + m_look.px(3), box.width() - m_look.px(24), m_look.px(20));
-    paintText(*painter, QRectF(line.right() - rightWidth, line.top(), rightWidth, line.height()), right, m_look.font(13), bad ? c.breaks : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    const QRectF line(box.left() + m_look.px(12), box.top() + m_look.px(3), box.width() - m_look.px(24),
+                      m_look.px(20));
+    paintText(*painter, QRectF(line.right() - rightWidth, line.top(), rightWidth, line.height()), right,
+              m_look.font(13), bad ? c.breaks : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     const QString name = u"%1 %2"_s.arg(qs(o.network.prettyText()), methodPhrase(o.method));
-    paintText(*painter, QRectF(line.left(), line.top(), line.width() - rightWidth - 10, line.height()), name, m_look.font(14, true), planned ? c.planned : c.ink);
+    paintText(*painter, QRectF(line.left(), line.top(), line.width() - rightWidth - 10, line.height()), name,
+              m_look.font(14, true), planned ? c.planned : c.ink);
 
     const auto bar = [&](double from, double to, double h, const QColor& colour) {
         const double a = std::clamp(scale.x(from), box.left() + 2, box.right() - 2);
@@ -147,10 +157,7 @@ RulerAxis::RulerAxis(JobSession& session, Look& look, QWidget* parent)
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
 }
 
-QSize RulerAxis::sizeHint() const
-{
-    return {m_look.px(300), m_look.px(30)};
-}
+QSize RulerAxis::sizeHint() const { return {m_look.px(300), m_look.px(30)}; }
 
 void RulerAxis::paintEvent(QPaintEvent* /*event*/)
 {
@@ -159,7 +166,8 @@ void RulerAxis::paintEvent(QPaintEvent* /*event*/)
         return;
     QPainter painter(this);
     const Colours& c = m_look.colours();
-    const RulerScale scale = rulerScale(m_session.evaluation(), *target, m_look.px(10), width() - m_look.px(10));
+    const RulerScale scale =
+        rulerScale(m_session.evaluation(), *target, m_look.px(10), width() - m_look.px(10));
     painter.setPen(QPen(c.ink, 1));
     painter.drawLine(QPointF(scale.left, 1), QPointF(scale.right, 1));
     const double span = scale.high_v - scale.low_v;
@@ -173,9 +181,11 @@ void RulerAxis::paintEvent(QPaintEvent* /*event*/)
     for (double v = std::ceil(scale.low_v / step) * step; v <= scale.high_v; v += step) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(scale.x(v), 1), QPointF(scale.x(v), 6));
-        paintText(painter, QRectF(scale.x(v) - 40, 8, 80, m_look.px(18)), qs(fixed(v, decimals)), m_look.caption(), c.softInk, Qt::AlignCenter);
+        paintText(painter, QRectF(scale.x(v) - 40, 8, 80, m_look.px(18)), qs(fixed(v, decimals)),
+                  m_look.caption(), c.softInk, Qt::AlignCenter);
     }
-    paintText(painter, QRectF(scale.right - 12, 8, 20, m_look.px(18)), u"V"_s, m_look.caption(), c.softInk, Qt::AlignRight);
+    paintText(painter, QRectF(scale.right - 12, 8, 20, m_look.px(18)), u"V"_s, m_look.caption(), c.softInk,
+              Qt::AlignRight);
 }
 
 RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
@@ -251,14 +261,20 @@ QWidget* RetunePage::fixedPart()
         if (!target)
             window->setText(tr("Say in Need what the load wants."));
         else if (!e.divider)
-            window->setText(tr("Enter reference and both legs in Found, then every candidate from the drawer stands here."));
+            window->setText(tr(
+                "Enter reference and both legs in Found, then every candidate from the drawer stands here."));
         else if (!e.before_message.empty())
             window->setText(u"<span style='color:%1'>%2</span>"_s.arg(c.breaks.name(), qs(e.before_message)));
         else if (m_session.job().drawer.empty())
             window->setText(tr("The drawer is empty: import one with Ctrl+K, drawer."));
         else
-            window->setText(u"<b style='color:%1'>%2</b>"_s.arg(c.fits.name(), tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))) +
-                            u" <span style='color:%1'> %2</span>"_s.arg(c.softInk.name(), e.before ? tr("· pale: tolerances · strong: with the reading") : tr("· a before-reading will narrow these")));
+            window->setText(
+                u"<b style='color:%1'>%2</b>"_s.arg(
+                    c.fits.name(),
+                    tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))) +
+                u" <span style='color:%1'> %2</span>"_s.arg(
+                    c.softInk.name(), e.before ? tr("· pale: tolerances · strong: with the reading")
+                                               : tr("· a before-reading will narrow these")));
     };
     connect(&m_session, &JobSession::changed, window, show);
     show();
@@ -301,7 +317,8 @@ QWidget* RetunePage::ownNetwork()
                     part = item;
             chosen.parts.push_back(part);
         }
-        m_session.edit(tr("plan %1").arg(qs(leg.network->prettyText())), [&](Job& job) { job.plan.chosen = chosen; });
+        m_session.edit(tr("plan %1").arg(qs(leg.network->prettyText())),
+                       [&](Job& job) { job.plan.chosen = chosen; });
     });
     return box;
 }
@@ -354,23 +371,45 @@ QWidget* RetunePage::trimmer()
         method->addItem(methodPhrase(static_cast<DividerMethod>(i)));
     form->addRow(tr("It goes"), method);
     connect(method, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("trimmer place"), [index](Job& job) { job.plan.trimmer.method = static_cast<DividerMethod>(index); });
+        m_session.edit(tr("trimmer place"),
+                       [index](Job& job) { job.plan.trimmer.method = static_cast<DividerMethod>(index); });
     });
-    const auto add = [&](const QString& label, std::optional<double> (*get)(const Job&), void (*set)(Job&, std::optional<double>), bool zero) {
-        form->addRow(label, new ValueField({.label = label, .quantity = Quantity::Resistance, .get = get, .set = set, .zeroAllowed = zero}, m_session));
+    const auto add = [&](const QString& label, std::optional<double> (*get)(const Job&),
+                         void (*set)(Job&, std::optional<double>), bool zero) {
+        form->addRow(label, new ValueField({.label = label,
+                                            .quantity = Quantity::Resistance,
+                                            .get = get,
+                                            .set = set,
+                                            .zeroAllowed = zero},
+                                           m_session));
     };
-    add(tr("Trimmer"), [](const Job& j) { return std::optional(j.plan.trimmer.pot_ohm); },
+    add(
+        tr("Trimmer"), [](const Job& j) { return std::optional(j.plan.trimmer.pot_ohm); },
         [](Job& j, std::optional<double> v) { j.plan.trimmer.pot_ohm = v.value_or(10000); }, false);
-    add(tr("Fixed in series"), [](const Job& j) { return std::optional(j.plan.trimmer.fixed_ohm); },
+    add(
+        tr("Fixed in series"), [](const Job& j) { return std::optional(j.plan.trimmer.fixed_ohm); },
         [](Job& j, std::optional<double> v) { j.plan.trimmer.fixed_ohm = v.value_or(0); }, true);
-    add(tr("Measured after trimming"), [](const Job& j) { return j.plan.trimmer.measured_ohm; },
+    add(
+        tr("Measured after trimming"), [](const Job& j) { return j.plan.trimmer.measured_ohm; },
         [](Job& j, std::optional<double> v) { j.plan.trimmer.measured_ohm = v; }, true);
     auto* tied = new QCheckBox(tr("wiper joined to the far end"));
     connect(tied, &QCheckBox::clicked, this, [this](bool on) {
         m_session.edit(tr("wiper"), [on](Job& job) { job.plan.trimmer.wiper_tied = on; });
     });
     form->addRow(QString(), tied);
+    auto* usual = new QPushButton;
+    usual->setObjectName(u"usualTrimmer"_s);
+    form->addRow(QString(), usual);
+    connect(usual, &QPushButton::clicked, this, [this] {
+        m_session.edit(tr("usual trimmer"), [choice = m_session.evaluation().usual_trimmer](Job& job) {
+            if (!choice)
+                return;
+            job.plan.trimmer.pot_ohm = choice->pot_ohm;
+            job.plan.trimmer.fixed_ohm = choice->fixed_ohm;
+        });
+    });
     layout->addLayout(form);
+    layout->addWidget(new TravelPicture(m_session, m_look));
     auto* says = new QLabel;
     says->setWordWrap(true);
     says->setTextFormat(Qt::RichText);
@@ -381,24 +420,43 @@ QWidget* RetunePage::trimmer()
         method->setCurrentIndex(static_cast<int>(plan.method));
         tied->setChecked(plan.wiper_tied);
         const auto& t = m_session.evaluation().trimmer;
+        const auto& choice = m_session.evaluation().usual_trimmer;
+        usual->setEnabled(choice.has_value());
+        usual->setText(!choice ? tr("no trimmer reaches the target from here")
+                       : choice->fixed_ohm > 0
+                           ? tr("Take the usual: %1 and %2 in series")
+                                 .arg(qs(formatOhms(choice->pot_ohm)), qs(formatOhms(choice->fixed_ohm)))
+                           : tr("Take the usual: %1").arg(qs(formatOhms(choice->pot_ohm))));
         if (!t) {
             says->setText(tr("Need and divider first."));
             return;
         }
         const Colours& c = m_look.colours();
-        const auto volts = [](const std::optional<double>& v) { return v ? qs(formatVolts(*v)) : tr("runs away"); };
+        const auto volts = [](const std::optional<double>& v) {
+            return v ? qs(formatVolts(*v)) : tr("runs away");
+        };
         QStringList lines;
-        lines << tr("<b>Preset to %1 before first power</b>: that gives %2.").arg(qs(formatOhms(std::round(t->preset_ohm))), volts(t->preset_v));
-        lines << tr("Travel: %1 at zero, %2 at full.").arg(volts(t->at_zero.v), volts(t->at_full.v));
+        lines << tr("<b>Preset to %1 before first power</b>: that gives %2.")
+                     .arg(qs(formatOhms(std::round(t->preset_ohm))), volts(t->preset_v));
         lines << tr("Wiper open: %1 (%2).").arg(volts(t->open_wiper.v), outcomePhrase(t->open_wiper));
-        lines << (t->target_ohm ? tr("The target stands at %1, %2 of the travel.").arg(qs(formatOhms(std::round(*t->target_ohm))), qs(formatPercent(*t->target_travel, 2)))
-                                : u"<span style='color:%1'>%2</span>"_s.arg(c.breaks.name(), tr("The target is off the travel: take another trimmer or fixed part.")));
+        lines << (t->target_ohm
+                      ? tr("The target stands at %1, %2 of the travel.")
+                            .arg(qs(formatOhms(std::round(*t->target_ohm))),
+                                 qs(formatPercent(*t->target_travel, 2)))
+                      : u"<span style='color:%1'>%2</span>"_s.arg(
+                            c.breaks.name(),
+                            tr("The target is off the travel: take another trimmer or fixed part.")));
         constexpr double coarse = 0.05;
         const bool tooCoarse = t->window_travel.value_or(0) < coarse;
-        lines << tr("The window takes %1 of the travel%2.").arg(qs(formatPercent(t->window_travel.value_or(0), 2)), tooCoarse ? tr(": too coarse to set well") : QString());
+        lines << tr("The window takes %1 of the travel%2.")
+                     .arg(qs(formatPercent(t->window_travel.value_or(0), 2)),
+                          tooCoarse ? tr(": too coarse to set well") : QString());
         if (t->predicted_v)
-            lines << tr("<b>As measured it gives %1.</b> Fit a fixed part of that value: type it under Fixed part.").arg(volts(t->predicted_v));
-        lines << tr("Turn it live only on the isolated secondary side, with an insulated tool and the primary covered.");
+            lines << tr("<b>As measured it gives %1.</b> Fit a fixed part of that value: type it under Fixed "
+                        "part.")
+                         .arg(volts(t->predicted_v));
+        lines << tr("Turn it live only on the isolated secondary side, with an insulated tool and the "
+                    "primary covered.");
         says->setText(lines.join(u"<br><br>"_s));
     };
     connect(&m_session, &JobSession::changed, says, show);
@@ -420,13 +478,18 @@ QWidget* RetunePage::schools()
         const Colours& c = m_look.colours();
         QString html;
         for (const School& school : m_session.evaluation().schools) {
-            html += u"<p><b>%1</b></p><table cellspacing=0 cellpadding=4 width='100%'>"_s.arg(qs(school.question));
+            html += u"<p><b>%1</b></p><table cellspacing=0 cellpadding=4 width='100%'>"_s.arg(
+                qs(school.question));
             for (std::size_t i = 0; i < school.sides.size(); ++i)
-                html += u"<tr><td width='80'>%1 %2</td><td>%3</td></tr>"_s.arg(i == school.pick ? u"<b style='color:%1'>➤"_s.arg(c.planned.name()) : u"<b style='color:transparent'>➤"_s,
-                                                                               u"</b><b>"_s + qs(school.sides[i].name) + u"</b>"_s, qs(school.sides[i].figures).toHtmlEscaped());
+                html += u"<tr><td width='90' valign='top'>%1 %2</td><td valign='top'>%3</td></tr>"_s.arg(
+                    i == school.pick ? u"<b style='color:%1'>➤"_s.arg(c.planned.name())
+                                     : u"<b style='color:transparent'>➤"_s,
+                    u"</b><b>"_s + qs(school.sides[i].name) + u"</b>"_s,
+                    qs(school.sides[i].figures).toHtmlEscaped());
             html += u"</table><p style='color:%1'>%2</p><hr>"_s.arg(c.softInk.name(), qs(school.why));
         }
-        says->setText(html.isEmpty() ? tr("Plan a part, then the schools stand here with this job's figures.") : html);
+        says->setText(html.isEmpty() ? tr("Plan a part, then the schools stand here with this job's figures.")
+                                     : html);
     };
     connect(&m_session, &JobSession::changed, says, show);
     show();

@@ -2,8 +2,8 @@
 // drawer, the temporary trimmer beside it, and the questions on which good people disagree.
 #pragma once
 
-#include "ui/session.h"
 #include "ui/look.h"
+#include "ui/session.h"
 
 #include <QAbstractListModel>
 #include <QListView>
@@ -48,7 +48,8 @@ class CandidateDelegate : public QStyledItemDelegate
 
 public:
     CandidateDelegate(const CandidateModel& model, JobSession& session, Look& look, QObject* parent);
-    void paint(QPainter* painter, const QStyleOptionViewItem& option, const QModelIndex& index) const override;
+    void paint(QPainter* painter, const QStyleOptionViewItem& option,
+               const QModelIndex& index) const override;
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
 
 private:

@@ -2,10 +2,10 @@
 
 #include "core/values/format.h"
 #include "store/job_store.h"
+#include "ui/frame/consequences_panel.h"
 #include "ui/look.h"
 #include "ui/paint/marks.h"
 #include "ui/procedure/procedure_view.h"
-#include "ui/frame/consequences_panel.h"
 #include "ui/retune/divider_drawing.h"
 
 #include <QAbstractTextDocumentLayout>
@@ -14,7 +14,6 @@
 #include <QPainter>
 #include <QPdfWriter>
 #include <QTextDocument>
-
 #include <set>
 
 namespace offshoot::ui {
@@ -23,15 +22,9 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString tr(const char* text)
-{
-    return QCoreApplication::translate("Report", text);
-}
+QString tr(const char* text) { return QCoreApplication::translate("Report", text); }
 
-QString escaped(const std::string& text)
-{
-    return qs(text).toHtmlEscaped();
-}
+QString escaped(const std::string& text) { return qs(text).toHtmlEscaped(); }
 
 QString shown(double value, Quantity quantity)
 {
@@ -56,7 +49,9 @@ QString row(std::initializer_list<QString> cells)
 QString mark(Verdict verdict)
 {
     static const char* const shapes[] = {"●", "◆", "▼", "▢"};
-    return u"<span style='color:%1'>%2 %3</span>"_s.arg(lightColours().verdict(verdict).name(), QString::fromUtf8(shapes[static_cast<int>(verdict)]), verdictWord(verdict));
+    return u"<span style='color:%1'>%2 %3</span>"_s.arg(lightColours().verdict(verdict).name(),
+                                                        QString::fromUtf8(shapes[static_cast<int>(verdict)]),
+                                                        verdictWord(verdict));
 }
 
 /// The latest judged reading of a step.
@@ -77,7 +72,8 @@ QString consequencesHtml(const Evaluation& e)
             working += u" = "_s + escaped(r.working);
         for (const std::string& assumed : r.assumed)
             working += tr("; assumed: ") + escaped(assumed);
-        html += row({cell(escaped(r.part) + u", "_s + escaped(r.quantity)), cell(figureOf(r).toHtmlEscaped()), cell(mark(r.verdict)), cell(u"<small>%1</small>"_s.arg(working))});
+        html += row({cell(escaped(r.part) + u", "_s + escaped(r.quantity)), cell(figureOf(r).toHtmlEscaped()),
+                     cell(mark(r.verdict)), cell(u"<small>%1</small>"_s.arg(working))});
     }
     return html + u"</table>"_s;
 }
@@ -94,10 +90,12 @@ QString readingsHtml(const Job& job)
             value += u" ± "_s + qs(formatValue(*entry.uncertainty, *entry.quantity, 2));
         if (struck.contains(entry.id))
             value = u"<s>%1</s> "_s.arg(value) + tr("struck");
-        const QString load = entry.load ? u"@ "_s + shown(entry.load->value, entry.load->quantity) : QString();
+        const QString load =
+            entry.load ? u"@ "_s + shown(entry.load->value, entry.load->quantity) : QString();
         static const char* const stages[] = {"found", "planned check", "measured"};
-        html += row({cell(escaped(entry.id)), cell(when(entry.time_s)), cell(escaped(*entry.point)), cell(value), cell(load),
-                     cell(entry.stage ? tr(stages[static_cast<int>(*entry.stage)]) : QString())});
+        html +=
+            row({cell(escaped(entry.id)), cell(when(entry.time_s)), cell(escaped(*entry.point)), cell(value),
+                 cell(load), cell(entry.stage ? tr(stages[static_cast<int>(*entry.stage)]) : QString())});
     }
     return html + u"</table>"_s;
 }
@@ -127,13 +125,19 @@ QString changeHtml(const Job& job, const Evaluation& e)
     if (!e.planned)
         return tr("<p>Nothing is planned.</p>");
     const DividerOption& o = e.planned->option;
-    QString html = tr("<p><b>%1 %2</b>: %3, worst case %4 to %5 V. If the joint opens: %6.</p>")
-                       .arg(escaped(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)), qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)), outcomePhrase(o.if_open));
+    QString html =
+        tr("<p><b>%1 %2</b>: %3, worst case %4 to %5 V. If the joint opens: %6.</p>")
+            .arg(escaped(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)),
+                 qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)), outcomePhrase(o.if_open));
     html += u"<p>%1:</p><ul>"_s.arg(tr("Parts used"));
     for (const StockItem& part : o.parts)
-        html += u"<li>%1, %2%3</li>"_s.arg(qs(formatOhms(part.ohm)), qs(formatPercent(part.tolerance)), part.power_w ? u", "_s + qs(formatValue(*part.power_w, Quantity::Power)) : QString());
+        html += u"<li>%1, %2%3</li>"_s.arg(
+            qs(formatOhms(part.ohm)), qs(formatPercent(part.tolerance)),
+            part.power_w ? u", "_s + qs(formatValue(*part.power_w, Quantity::Power)) : QString());
     for (const Refit& refit : job.plan.refits)
-        html += u"<li>%1: %2 %3</li>"_s.arg(qs(rowInfo(refit.row).part), qs(rowInfo(refit.row).rating), rowInfo(refit.row).unit ? shown(refit.rating, *rowInfo(refit.row).unit) : QString());
+        html += u"<li>%1: %2 %3</li>"_s.arg(
+            qs(rowInfo(refit.row).part), qs(rowInfo(refit.row).rating),
+            rowInfo(refit.row).unit ? shown(refit.rating, *rowInfo(refit.row).unit) : QString());
     html += u"</ul>"_s;
     for (const Acceptance& a : job.plan.accepted)
         html += tr("<p>Accepted: %1. Reason: %2</p>").arg(qs(rowInfo(a.row).part), escaped(a.reason));
@@ -150,15 +154,22 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
         std::string found;
         std::string measured;
     };
-    const Line lines[] = {{tr("behind the lamp"), "found.lamp_output", "bringup.lamp_output"}, {tr("no load"), "found.no_load", "bringup.no_load"},
-                          {tr("light load"), "found.light", "bringup.light"},                  {tr("half load"), "found.half", "bringup.half"},
-                          {tr("full load"), "found.full", "bringup.full"},                     {tr("real load"), "", "signoff.output"},
+    const Line lines[] = {{tr("behind the lamp"), "found.lamp_output", "bringup.lamp_output"},
+                          {tr("no load"), "found.no_load", "bringup.no_load"},
+                          {tr("light load"), "found.light", "bringup.light"},
+                          {tr("half load"), "found.half", "bringup.half"},
+                          {tr("full load"), "found.full", "bringup.full"},
+                          {tr("real load"), "", "signoff.output"},
                           {tr("ripple, full load"), "", "bringup.ripple"}};
     const Colours& c = lightColours();
-    QString html = u"<table width='100%' cellspacing='0' cellpadding='5'><tr><td></td><td><span style='color:%1'>%2</span></td><td><b style='color:%3'>%4</b></td><td><span style='color:%5'>%6</span></td><td></td><td></td></tr>"_s
-                       .arg(c.found.name(), tr("found"), c.planned.name(), tr("planned"), c.measured.name(), tr("measured"));
+    QString html =
+        u"<table width='100%' cellspacing='0' cellpadding='5'><tr><td></td><td><span style='color:%1'>%2</span></td><td><b style='color:%3'>%4</b></td><td><span style='color:%5'>%6</span></td><td></td><td></td></tr>"_s
+            .arg(c.found.name(), tr("found"), c.planned.name(), tr("planned"), c.measured.name(),
+                 tr("measured"));
     const auto text = [](const TakenReading* r) {
-        return r == nullptr ? u"–"_s : u"%1 ± %2"_s.arg(shown(r->value, r->quantity), qs(formatValue(r->u, r->quantity, 2)));
+        return r == nullptr
+                   ? u"–"_s
+                   : u"%1 ± %2"_s.arg(shown(r->value, r->quantity), qs(formatValue(r->u, r->quantity, 2)));
     };
     for (const Line& line : lines) {
         const TakenReading* found = readingOf(e, line.found);
@@ -169,13 +180,18 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
                 planned = windowText(view.step.asks.front());
         QString difference;
         if (found != nullptr && measured != nullptr) {
-            const auto judged = judgeReading({.value = measured->value, .uncertainty = measured->u, .other = ReadingJudgeInput::Other{.value = found->value, .uncertainty = found->u}});
+            const auto judged = judgeReading(
+                {.value = measured->value,
+                 .uncertainty = measured->u,
+                 .other = ReadingJudgeInput::Other{.value = found->value, .uncertainty = found->u}});
             difference = judged.other->difference_verdict == DifferenceVerdict::Real
                              ? tr("changed by %1").arg(qs(formatVolts(judged.other->difference)))
                              : tr("no difference beyond the meter");
         }
-        html += row({cell(line.name), cell(text(found)), cell(u"<b>%1</b>"_s.arg(planned.isEmpty() ? u"–"_s : planned)), cell(text(measured)),
-                     cell(measured != nullptr ? mark(measured->judgement.verdict) : QString()), cell(u"<small>%1</small>"_s.arg(difference))});
+        html += row({cell(line.name), cell(text(found)),
+                     cell(u"<b>%1</b>"_s.arg(planned.isEmpty() ? u"–"_s : planned)), cell(text(measured)),
+                     cell(measured != nullptr ? mark(measured->judgement.verdict) : QString()),
+                     cell(u"<small>%1</small>"_s.arg(difference))});
     }
     Q_UNUSED(job)
     return html + u"</table>"_s;
@@ -183,15 +199,22 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
 
 QString reportHtml(const Job& job, const Evaluation& e)
 {
-    QString html = u"<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>%1</title><style>body { font-family: Offshoot B612, B612, sans-serif; font-size: 10pt; color: #1D2930; } h1 { font-size: 18pt; } h2 { font-size: 13pt; margin-top: 14pt; } td { border-bottom: 1px solid #D5CFBF; vertical-align: top; }</style></head><body>"_s.arg(escaped(job.title));
+    QString html =
+        u"<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>%1</title><style>body { font-family: Offshoot B612, B612, sans-serif; font-size: 10pt; color: #1D2930; } h1 { font-size: 18pt; } h2 { font-size: 13pt; margin-top: 14pt; } td { border-bottom: 1px solid #D5CFBF; vertical-align: top; }</style></head><body>"_s
+            .arg(escaped(job.title));
     html += u"<h1>%1</h1>"_s.arg(escaped(job.title));
-    html += e.signed_off ? tr("<p>Signed off.</p>") : u"<p style='color:#B4261B'><b>%1</b></p>"_s.arg(tr("Not signed off."));
+    html += e.signed_off ? tr("<p>Signed off.</p>")
+                         : u"<p style='color:#B4261B'><b>%1</b></p>"_s.arg(tr("Not signed off."));
     html += u"<h2>%1</h2><p>%2</p>"_s.arg(tr("Need"), escaped(e.need_line));
     if (!job.need.why.empty())
         html += u"<p>%1</p>"_s.arg(escaped(job.need.why));
-    html += u"<h2>%1</h2><p>%2: "_s.arg(tr("Found"), escaped(job.found.name.empty() ? "supply" : job.found.name));
+    html +=
+        u"<h2>%1</h2><p>%2: "_s.arg(tr("Found"), escaped(job.found.name.empty() ? "supply" : job.found.name));
     if (e.divider)
-        html += tr("reference %1, divider %2 over %3, %4.").arg(qs(significant(e.divider->reference.v_ref_v, 4)) + u" V"_s, qs(formatOhms(e.divider->top.ohm())), qs(formatOhms(e.divider->bottom.ohm())), qs(formatPercent(e.divider->found_tolerance)));
+        html += tr("reference %1, divider %2 over %3, %4.")
+                    .arg(qs(significant(e.divider->reference.v_ref_v, 4)) + u" V"_s,
+                         qs(formatOhms(e.divider->top.ohm())), qs(formatOhms(e.divider->bottom.ohm())),
+                         qs(formatPercent(e.divider->found_tolerance)));
     html += u"</p><h2>%1</h2>%2"_s.arg(tr("Change"), changeHtml(job, e));
     html += u"<h2>%1</h2>%2"_s.arg(tr("Before and after"), comparisonHtml(job, e));
     html += u"<h2>%1</h2>%2"_s.arg(tr("What it drags along"), consequencesHtml(e));
@@ -212,11 +235,15 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
     const TakenReading* final_reading = readingOf(e, "signoff.output");
     if (final_reading == nullptr)
         final_reading = readingOf(e, "bringup.full");
-    const QString volts = final_reading != nullptr ? shown(final_reading->value, Quantity::Voltage) : e.planned ? qs(formatVolts(e.planned->option.v)) : QString();
+    const QString volts = final_reading != nullptr ? shown(final_reading->value, Quantity::Voltage)
+                          : e.planned              ? qs(formatVolts(e.planned->option.v))
+                                                   : QString();
     const QString state = e.signed_off ? tr("changed %1").arg(date) : tr("NOT SIGNED OFF %1").arg(date);
-    const QString amps = job.need.current_a ? qs(formatValue(*job.need.current_a, Quantity::Current)) : QString();
+    const QString amps =
+        job.need.current_a ? qs(formatValue(*job.need.current_a, Quantity::Current)) : QString();
     return u"<svg xmlns='http://www.w3.org/2000/svg' width='70mm' height='36mm' viewBox='0 0 70 36'>"
-           "<rect x='0.5' y='0.5' width='69' height='35' rx='2' fill='#FCFBF6' stroke='#1D2930' stroke-width='0.5'/>"
+           "<rect x='0.5' y='0.5' width='69' height='35' rx='2' fill='#FCFBF6' stroke='#1D2930' "
+           "stroke-width='0.5'/>"
            "<g font-family='Offshoot B612, B612, sans-serif' fill='#1D2930'>"
            "<text x='4' y='7' font-size='4' font-weight='bold'>%1</text>"
            "<text x='4' y='17' font-size='8.5' font-weight='bold'>%2 %3</text>"
@@ -224,8 +251,13 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
            "<text x='4' y='28' font-size='3.2'>%5</text>"
            "<text x='4' y='33' font-size='3.2'>%6</text></g></svg>\n"_s.arg(
                escaped(job.found.name.empty() ? job.title : job.found.name), volts, amps,
-               target ? tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2))) : QString(),
-               e.planned ? tr("fitted: %1 %2").arg(escaped(e.planned->option.network.prettyText()), methodPhrase(e.planned->option.method)) : QString(), state);
+               target ? tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))
+                      : QString(),
+               e.planned ? tr("fitted: %1 %2")
+                               .arg(escaped(e.planned->option.network.prettyText()),
+                                    methodPhrase(e.planned->option.method))
+                         : QString(),
+               state);
 }
 
 void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
@@ -256,7 +288,11 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
         painter.restore();
         painter.setFont(QFont(u"Offshoot B612"_s, 8));
         painter.setPen(e.signed_off ? QColor(0x5A6972) : QColor(0xB4261B));
-        const QString foot = tr("%1 · page %2 of %3%4").arg(qs(job.title)).arg(i + 1).arg(pages).arg(e.signed_off ? QString() : tr(" · NOT SIGNED OFF"));
+        const QString foot = tr("%1 · page %2 of %3%4")
+                                 .arg(qs(job.title))
+                                 .arg(i + 1)
+                                 .arg(pages)
+                                 .arg(e.signed_off ? QString() : tr(" · NOT SIGNED OFF"));
         painter.drawText(QRectF(0, page.height() + 8, page.width(), 30), Qt::AlignLeft, foot);
     }
 }

@@ -7,8 +7,8 @@
 
 namespace offshoot::ui {
 
-/// A whole HTML document: need, found, change, readings, verdicts, parts used, cautions. Says on top when the job
-/// is not signed off.
+/// A whole HTML document: need, found, change, readings, verdicts, parts used, cautions. Says on top when the
+/// job is not signed off.
 QString reportHtml(const Job& job, const Evaluation& evaluation);
 /// Found, planned and measured side by side, as an HTML table.
 QString comparisonHtml(const Job& job, const Evaluation& evaluation);

@@ -46,10 +46,7 @@ SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
     stack->addWidget(m_steps);
 }
 
-void SignOffPage::showSteps(bool steps)
-{
-    m_tabs[steps ? 1 : 0]->click();
-}
+void SignOffPage::showSteps(bool steps) { m_tabs[steps ? 1 : 0]->click(); }
 
 QWidget* SignOffPage::compare()
 {
@@ -70,7 +67,8 @@ QWidget* SignOffPage::compare()
     sign->setProperty("main", true);
     connect(sign, &QPushButton::clicked, this, [this] { m_session.signOff(); });
     buttons->addWidget(sign);
-    const std::pair<QString, QString> exports[] = {{u"pdf"_s, tr("Report PDF…")}, {u"html"_s, tr("Report HTML…")}, {u"svg"_s, tr("Label SVG…")}};
+    const std::pair<QString, QString> exports[] = {
+        {u"pdf"_s, tr("Report PDF…")}, {u"html"_s, tr("Report HTML…")}, {u"svg"_s, tr("Label SVG…")}};
     for (const auto& [kind, text] : exports) {
         auto* button = new QPushButton(text);
         connect(button, &QPushButton::clicked, this, [this, k = kind] { Q_EMIT exportWanted(k); });
@@ -87,7 +85,9 @@ QWidget* SignOffPage::compare()
         QString table = comparisonHtml(m_session.job(), e);
         // The report is always on paper; on the dark look its inks change with the ground.
         const Colours& paper = lightColours();
-        const std::pair<QColor, QColor> inks[] = {{paper.found, c.found}, {paper.planned, c.planned}, {paper.measured, c.measured}, {paper.fits, c.fits}, {paper.tight, c.tight}, {paper.breaks, c.breaks}};
+        const std::pair<QColor, QColor> inks[] = {{paper.found, c.found},       {paper.planned, c.planned},
+                                                  {paper.measured, c.measured}, {paper.fits, c.fits},
+                                                  {paper.tight, c.tight},       {paper.breaks, c.breaks}};
         for (const auto& [from, to] : inks)
             table.replace(from.name(), to.name());
         QString html = table;
@@ -99,7 +99,8 @@ QWidget* SignOffPage::compare()
             html += u"<p><b>%1</b></p><ul>"_s.arg(tr("Before it can be signed off:"));
             for (const std::string& block : e.blocks)
                 html += u"<li>%1</li>"_s.arg(qs(block).toHtmlEscaped());
-            html += u"</ul><p style='color:%1'>%2</p>"_s.arg(c.softInk.name(), tr("A report of an unsigned job says so on every page."));
+            html += u"</ul><p style='color:%1'>%2</p>"_s.arg(
+                c.softInk.name(), tr("A report of an unsigned job says so on every page."));
         }
         says->setText(html);
         sign->setEnabled(e.blocks.empty() && !e.signed_off);

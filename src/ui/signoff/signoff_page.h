@@ -1,9 +1,9 @@
 // Sign-off: the last steps, found/planned/measured side by side, what is open, the exports, the next unit.
 #pragma once
 
+#include "ui/look.h"
 #include "ui/procedure/procedure_view.h"
 #include "ui/session.h"
-#include "ui/look.h"
 
 #include <QAbstractButton>
 #include <QWidget>

@@ -1,0 +1,282 @@
+// What the window shows of a job: the demo job's figures, the procedure and its ticks, diagnosis, blocks.
+#include "core/job/evaluation.h"
+#include "support/support.h"
+
+#include <algorithm>
+
+using namespace offshoot;
+
+namespace {
+
+double endOf(const Job& job) { return job.log.empty() ? 1.8e9 : job.log.back().time_s; }
+
+Evaluation evaluated(const Job& job) { return evaluate(job, endOf(job)); }
+
+const StepView& step(const Evaluation& e, const std::string& id)
+{
+    for (const StepView& view : e.steps)
+        if (view.step.id == id)
+            return view;
+    qFatal("no step %s", id.c_str());
+}
+
+/// Steps as lines "stage kind id" to compare lists by eye.
+std::vector<std::string> printed(const Evaluation& e, Stage stage)
+{
+    std::vector<std::string> lines;
+    for (const StepView& view : e.steps)
+        if (view.step.stage == stage)
+            lines.push_back(std::string(word(view.step.kind)) + ' ' + view.step.id);
+    return lines;
+}
+
+void addReading(Job& job, const std::string& step, double value, double u = 0.03)
+{
+    LogEntry entry{.id = nextLogId(job), .time_s = endOf(job) + 1, .kind = LogKind::Reading};
+    entry.step = step;
+    entry.point = job.found.rails.front().name;
+    entry.quantity = Quantity::Voltage;
+    entry.value = value;
+    entry.uncertainty = u;
+    entry.stage = ReadingStage::PlannedCheck;
+    entry.isolation = Isolation::Live;
+    job.log.push_back(std::move(entry));
+}
+
+} // namespace
+
+class TestEvaluation : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void demoFigures()
+    {
+        const Evaluation e = evaluated(test::demoJob());
+        QCOMPARE(e.need_line,
+                 std::string("27.6 V ±0.3 V, 2 A from a Dunlin 60, 24 V 2.5 A · mains 230 V ±10 %, 50 Hz"));
+        QVERIFY(e.before && e.before_possible);
+        QNEAR(e.before->v, 24.05);
+        QNEAR(e.planned_range->min_v, 27.60, 0, 0.006);
+        QNEAR(e.planned_range->max_v, 27.82, 0, 0.006);
+        QNEAR(e.planned->plain.min_v, 26.95, 0, 0.006);
+        QNEAR(e.planned->plain.max_v, 28.51, 0, 0.006);
+        QVERIFY(e.candidates.size() >= 20 && e.candidates.size() <= 60);
+        QCOMPARE(e.steps.size(), e.steps.size());
+        for (std::size_t i = 0; i < 4; ++i)
+            QVERIFY2(e.stages[i].complete > 0.5, std::to_string(i).c_str());
+        QVERIFY(!e.signed_off && !e.blocks.empty());
+    }
+
+    /// An empty job says in every stage what to do next, and nothing throws.
+    void emptyJob()
+    {
+        const Evaluation e = evaluated(Job{});
+        QVERIFY(e.candidates.empty() && !e.planned && !e.divider);
+        QCOMPARE(e.stages[0].next, std::string("Say what the load wants."));
+        QCOMPARE(e.stages[1].next, std::string("Enter reference and divider."));
+        QVERIFY(!e.energy.missing.empty());
+        QVERIFY(e.isolation.assumed);
+        QVERIFY(!e.blocks.empty());
+    }
+
+    void everyStationHasWords()
+    {
+        for (const StationView& view : evaluated(test::demoJob()).stations) {
+            QVERIFY2(!view.name.empty(), word(view.station).data());
+            QVERIFY2(view.has_rows || !view.reason.empty(), word(view.station).data());
+        }
+        const auto stations = evaluated(test::demoJob()).stations;
+        double lost = 0;
+        for (const StationView& view : stations)
+            lost += view.loss_w;
+        const double load_w = 27.71 * 2;
+        QNEAR(lost + load_w, load_w / 0.84, 0.02); // what goes in is what comes out and what peels off
+    }
+
+    void procedureOrder()
+    {
+        const Evaluation e = evaluated(test::demoJob());
+        QCOMPARE(printed(e, Stage::Change),
+                 (std::vector<std::string>{"isolate change.isolate", "wait change.wait", "prove change.prove",
+                                           "touch change.legs", "touch change.fit", "touch change.measure",
+                                           "touch change.inspect", "look change.second_look"}));
+        std::set<std::string> ids;
+        for (const StepView& view : e.steps) {
+            QVERIFY2(ids.insert(view.step.id).second, view.step.id.c_str());
+            QVERIFY2(view.step.kind != StepKind::Power || view.step.checks.size() >= 7, view.step.id.c_str());
+        }
+        // Nothing is touched in the first hour without having been proven dead, and never after power without
+        // it.
+        bool dead = false;
+        for (const StepView& view : e.steps) {
+            dead = view.step.kind == StepKind::Prove   ? true
+                   : view.step.kind == StepKind::Power ? false
+                                                       : dead;
+            if (view.step.kind == StepKind::Touch)
+                QVERIFY2(dead, view.step.id.c_str());
+        }
+    }
+
+    /// Cautions stand at the steps they belong to.
+    void cautions_data()
+    {
+        QTest::addColumn<QByteArray>("where");
+        QTest::addColumn<int>("caution");
+        const auto row = [](const char* where, Caution caution) {
+            QTest::addRow("%s %s", where, word(caution).data())
+                << QByteArray(where) << static_cast<int>(caution);
+        };
+        row("found.isolate", Caution::BatterySource);
+        row("found.prove", Caution::Discharge);
+        row("found.prove", Caution::PlugPins);
+        row("found.power_lamp", Caution::SeriesLamp);
+        row("found.power_lamp", Caution::MainsPotential);
+        row("found.full", Caution::HotParts);
+        row("found.inspect", Caution::OldCapacitors);
+        row("found.inspect", Caution::FixedWiring);
+        row("bringup.power_lamp", Caution::NoScope);
+        row("signoff.report", Caution::LentOrUnattended);
+    }
+    void cautions()
+    {
+        QFETCH(QByteArray, where);
+        QFETCH(int, caution);
+        const Evaluation e = evaluated(test::demoJob());
+        const auto& list = step(e, where.toStdString()).step.cautions;
+        QVERIFY(std::ranges::count(list, static_cast<Caution>(caution)) == 1);
+        QVERIFY(!cautionText(static_cast<Caution>(caution)).empty());
+    }
+
+    /// Class II asks for no earth; an output above 60 V is treated as mains.
+    void otherSupplies()
+    {
+        Job job = test::demoJob();
+        job.found.earth_class = EarthClass::ClassII;
+        job.need.target = Target{72, 70, 74};
+        const Evaluation e = evaluated(job);
+        QVERIFY(step(e, "found.earth").step.asks.empty());
+        QVERIFY(std::ranges::count(step(e, "found.power_lamp").step.cautions, Caution::HighOutput) == 1);
+        for (const std::string& check : step(e, "found.power_lamp").step.checks)
+            QVERIFY(check.find("arth") == std::string::npos);
+    }
+
+    /// Power is refused for class I until the earth was measured and is good.
+    void earthFirst()
+    {
+        Job job = test::demoJob();
+        const auto earth =
+            std::ranges::find_if(job.log, [](const LogEntry& e) { return e.point == "earth"; });
+        QVERIFY(earth != job.log.end());
+        QVERIFY(step(evaluated(job), "bringup.power_lamp").refusal.empty());
+        earth->value = 4;
+        QVERIFY(step(evaluated(job), "bringup.power_lamp").refusal.find("earth") != std::string::npos);
+    }
+
+    /// Another part in the plan: untouched steps keep their ticks, the others say "again".
+    void replanning()
+    {
+        Job job = test::demoJob();
+        const Evaluation before = evaluated(job);
+        job.plan.chosen = ChosenNetwork{DividerMethod::ParallelBottom,
+                                        Network(16e3),
+                                        {{.ohm = 16e3, .tolerance = 0.01, .power_w = 0.25}}};
+        const Evaluation after = evaluated(job);
+        QCOMPARE(step(before, "change.fit").status, StepStatus::Done);
+        QCOMPARE(step(after, "change.fit").status, StepStatus::Again);
+        for (const StepView& view : before.steps)
+            if (view.status == StepStatus::Done && view.step.stage == Stage::Found)
+                QCOMPARE(step(after, view.step.id).status, StepStatus::Done);
+        QVERIFY(step(after, "found.no_load").readings.front().has_value());
+    }
+
+    /// A divider that cannot give the before-reading is said at once, and the plan does without the reading.
+    void impossibleDivider()
+    {
+        Job job = test::demoJob();
+        job.found.rails.front().feedback.bottom = Network(5100);
+        const Evaluation e = evaluated(job);
+        QVERIFY(!e.before_possible);
+        QVERIFY(e.before_message.find("24.05") != std::string::npos);
+        QVERIFY(!e.candidates.empty());
+    }
+
+    void diagnosis_data()
+    {
+        QTest::addColumn<double>("reading");
+        QTest::addColumn<int>("fault");
+        QTest::newRow("joint open") << 24.05 << static_cast<int>(DividerFault::Open);
+        QTest::newRow("150k fitted") << 24.40 << static_cast<int>(DividerFault::DecadeUp);
+        QTest::newRow("1k5 fitted") << 60.7 << static_cast<int>(DividerFault::DecadeDown);
+    }
+    void diagnosis()
+    {
+        QFETCH(double, reading);
+        QFETCH(int, fault);
+        Job job = test::demoJob();
+        addReading(job, "bringup.lamp_output", reading, 0.15);
+        const Evaluation e = evaluated(job);
+        QVERIFY(e.diagnosis.has_value());
+        const bool among = std::ranges::any_of(e.diagnosis->hypotheses, [&](const FaultHypothesis& h) {
+            return h.explains && static_cast<int>(h.fault) == fault && h.part == "added";
+        });
+        QVERIFY(among);
+        QVERIFY(!step(e, "bringup.lamp_output").refusal.empty()); // outside its window: no tick
+    }
+
+    /// A refit takes the break away and becomes a step; an accepted row does not block, a mains-side one
+    /// does.
+    void answeringRows()
+    {
+        Job job = test::demoJob();
+        job.found.rails.front().capacitor.v_rated_v = 25;
+        const auto blocked = [&](const char* what) {
+            return std::ranges::any_of(evaluated(job).blocks, [&](const std::string& b) {
+                return b.find(what) != std::string::npos;
+            });
+        };
+        QVERIFY(blocked("Output capacitors C7 C8"));
+        job.plan.refits = {{RowId::OutputCapacitorVoltage, 35}};
+        QVERIFY(!blocked("Output capacitors C7 C8"));
+        QVERIFY(step(evaluated(job), "change.refit.output_capacitor_voltage").step.kind == StepKind::Touch);
+        QVERIFY(blocked("Back-feed"));
+        job.plan.accepted = {{RowId::BatteryBackFeed, "the charger stays on"}};
+        QVERIFY(!blocked("Back-feed"));
+        job.found.bulk.v_rated_v = 350;
+        job.plan.accepted.push_back({RowId::BulkVoltage, "hope"});
+        QVERIFY(blocked("Bulk capacitor"));
+        job.found.bulk.v_rated_v.reset();
+        QVERIFY(blocked("Read the bulk capacitor's rated voltage"));
+    }
+
+    /// Struck readings stay in the log and out of the figures.
+    void strikes()
+    {
+        Job job = test::demoJob();
+        for (const LogEntry& entry : std::vector<LogEntry>(job.log))
+            if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
+                entry.quantity == Quantity::Voltage) {
+                LogEntry strike{.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Strike};
+                strike.text = entry.id;
+                job.log.push_back(strike);
+            }
+        const Evaluation e = evaluated(job);
+        QVERIFY(!e.before);
+        QVERIFY(e.planned_range->max_v - e.planned_range->min_v > 1);
+    }
+
+    void schoolsHaveFigures()
+    {
+        const Evaluation e = evaluated(test::demoJob());
+        QVERIFY(e.schools.size() >= 3);
+        for (const School& school : e.schools) {
+            QVERIFY(school.pick < school.sides.size());
+            QVERIFY(!school.why.empty());
+            for (const School::Side& side : school.sides)
+                QVERIFY(!side.name.empty() && !side.figures.empty());
+        }
+    }
+};
+
+QTEST_APPLESS_MAIN(TestEvaluation)
+#include "tst_evaluation.moc"

@@ -1,0 +1,320 @@
+// Safety: no order of events lets a touching step be ticked unless every source is declared off and every
+// reservoir was read below 10 V since it was last live, by a meter proven before and after.
+//
+// The oracle below says so in its own words, from the log alone; the state machine is never asked to check
+// itself. All orders up to seven events are walked, then long random ones with strikes and a battery.
+#include "core/job/evaluation.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <random>
+
+using namespace offshoot;
+
+namespace {
+
+constexpr double event_gap_s = 60;
+
+struct Event
+{
+    const char* name;
+    LogKind kind;
+    const char* point = nullptr; ///< reservoir of a reading, or source
+    double value = 0;
+    double later_s = event_gap_s;
+};
+
+LogEntry entryOf(const Event& event, std::size_t number, double time_s)
+{
+    LogEntry entry{.id = "L" + std::to_string(number + 1), .time_s = time_s, .kind = event.kind};
+    if (event.kind == LogKind::Reading) {
+        entry.point = event.point;
+        entry.quantity = Quantity::Voltage;
+        entry.value = event.value;
+    } else if (event.point != nullptr) {
+        entry.text = event.point;
+    }
+    return entry;
+}
+
+Job mainsJob(bool battery)
+{
+    Job job;
+    job.found.bulk.c_f = 100e-6;
+    job.found.rails.front().name = "out";
+    job.found.rails.front().v_v = 24;
+    job.found.rails.front().capacitor.c_f = 2e-3;
+    if (battery)
+        job.need.load.kind = LoadKind::Battery;
+    return job;
+}
+
+/// What the log must hold for a hand to be allowed on a part, in its own words.
+bool mayTouch(const std::vector<LogEntry>& log, const EnergyModel& model)
+{
+    std::set<std::string> struck;
+    for (const LogEntry& entry : log)
+        if (entry.kind == LogKind::Strike)
+            struck.insert(*entry.text);
+    std::size_t begin = 0;
+    for (std::size_t i = 0; i < log.size(); ++i)
+        if (log[i].kind == LogKind::Live || log[i].kind == LogKind::Opened)
+            begin = i + 1;
+    const auto counts = [&](std::size_t i, LogKind kind) {
+        return log[i].kind == kind && !struck.contains(log[i].id);
+    };
+    std::size_t all_off = begin;
+    for (const std::string& source : model.sources) {
+        std::size_t at = log.size();
+        for (std::size_t i = log.size(); i-- > begin;)
+            if (counts(i, LogKind::SourceOff) && log[i].text == source)
+                at = i;
+        if (at == log.size())
+            return false;
+        all_off = std::max(all_off, at);
+    }
+    for (const Reservoir& reservoir : model.reservoirs) {
+        bool proven = false;
+        for (std::size_t i = all_off + 1; i < log.size(); ++i) {
+            const LogEntry& reading = log[i];
+            if (reading.kind != LogKind::Reading || reading.point != reservoir.point)
+                continue;
+            if (std::abs(*reading.value) >= 10) {
+                proven = false; // counts even when it was struck
+                continue;
+            }
+            bool before = false;
+            bool after = false;
+            for (std::size_t j = all_off + 1; j < log.size(); ++j)
+                if (counts(j, LogKind::MeterProven))
+                    (j < i ? before : after) = true;
+            proven = proven || (before && after && !struck.contains(reading.id));
+        }
+        if (!proven)
+            return false;
+    }
+    return !model.reservoirs.empty() && model.missing.empty();
+}
+
+std::string written(const std::vector<LogEntry>& log)
+{
+    std::string text;
+    for (const LogEntry& entry : log)
+        text += std::string(word(entry.kind)) + ' ' + entry.point.value_or(entry.text.value_or("")) +
+                (entry.value ? ' ' + std::to_string(*entry.value) : "") + "; ";
+    return text;
+}
+
+const std::array<Event, 8> mains_events{{{"mains off", LogKind::SourceOff, "mains"},
+                                         {"meter", LogKind::MeterProven},
+                                         {"bulk low", LogKind::Reading, "bulk", 3},
+                                         {"bulk low, later", LogKind::Reading, "bulk", 4, 400},
+                                         {"bulk high", LogKind::Reading, "bulk", 12},
+                                         {"out low", LogKind::Reading, "out", 0.2},
+                                         {"live", LogKind::Live},
+                                         {"opened", LogKind::Opened}}};
+
+} // namespace
+
+class TestIsolation : public QObject
+{
+    Q_OBJECT
+
+    int m_walked = 0;
+    int m_dead = 0;
+
+    void walk(const EnergyModel& model, std::vector<LogEntry>& log, double time_s, int left)
+    {
+        const IsolationView view = isolationAt(log, model, time_s);
+        ++m_walked;
+        if (view.state == Isolation::ProvenDead) {
+            ++m_dead;
+            if (!mayTouch(log, model))
+                QFAIL(written(log).c_str());
+        }
+        if (left == 0)
+            return;
+        for (const Event& event : mains_events) {
+            log.push_back(entryOf(event, log.size(), time_s + event.later_s));
+            walk(model, log, time_s + event.later_s, left - 1);
+            log.pop_back();
+            if (QTest::currentTestFailed())
+                return;
+        }
+    }
+
+private Q_SLOTS:
+    void everyOrder()
+    {
+        const EnergyModel model = energyModel(mainsJob(false));
+        QCOMPARE(model.sources.size(), 1u);
+        QCOMPARE(model.reservoirs.size(), 2u);
+        std::vector<LogEntry> log;
+        constexpr int useful_length = 6;
+        walk(model, log, 0, useful_length);
+        QVERIFY(m_walked > 290000);
+        QVERIFY(m_dead > 10); // it can be reached at all
+    }
+
+    /// Long orders with a battery, strikes and negative readings.
+    void randomOrders()
+    {
+        const Job job = mainsJob(true);
+        const EnergyModel model = energyModel(job);
+        QCOMPARE(model.sources.size(), 2u);
+        std::mt19937 random(17);
+        std::vector<Event> events(mains_events.begin(), mains_events.end());
+        events.push_back({"battery off", LogKind::SourceOff, "battery"});
+        events.push_back({"out high", LogKind::Reading, "out", -24});
+        events.push_back({"other source off", LogKind::SourceOff, "generator"});
+        // Declarations and low readings come up often enough for long proofs to happen.
+        for (std::size_t often : {0u, 1u, 1u, 2u, 2u, 5u, 5u})
+            events.push_back(events[often]);
+        int dead = 0;
+        for (int round = 0; round < 20000; ++round) {
+            std::vector<LogEntry> log;
+            double time_s = 0;
+            for (int i = 0; i < 16; ++i) {
+                if (!log.empty() && random() % 12 == 0) {
+                    LogEntry strike = entryOf({"strike", LogKind::Strike}, log.size(), time_s);
+                    strike.text = log[random() % log.size()].id;
+                    log.push_back(std::move(strike));
+                } else {
+                    const Event& event = events[random() % events.size()];
+                    time_s += event.later_s;
+                    log.push_back(entryOf(event, log.size(), time_s));
+                }
+                if (isolationAt(log, model, time_s).state != Isolation::ProvenDead)
+                    continue;
+                ++dead;
+                QVERIFY2(mayTouch(log, model), written(log).c_str());
+            }
+        }
+        QVERIFY(dead > 100);
+    }
+
+    /// In every state every kind of step is allowed or refused as WORKING says, and a refusal says what to
+    /// do.
+    void kindsAndStates()
+    {
+        using enum StepKind;
+        const std::set<StepKind> in_any{Look, Isolate, Power, Wait};
+        for (std::size_t k = 0; k < Words<StepKind>::list.size(); ++k)
+            for (std::size_t s = 0; s < Words<Isolation>::list.size(); ++s) {
+                const auto kind = static_cast<StepKind>(k);
+                const auto state = static_cast<Isolation>(s);
+                const bool live_only = kind == Probe || kind == Adjust;
+                const bool want = in_any.contains(kind) || (live_only && state == Isolation::Live) ||
+                                  (kind == Prove && state != Isolation::Live) ||
+                                  (kind == Touch && state == Isolation::ProvenDead);
+                QCOMPARE(allowedIn(kind, state), want);
+                IsolationView view;
+                view.state = state;
+                QCOMPARE(refusal(kind, view).empty(), want);
+            }
+    }
+
+    /// The same through a whole job: no touching step of any procedure can be ticked in a wrong state.
+    void stepsOfAJob()
+    {
+        Job job = test::demoJob();
+        const EnergyModel model = energyModel(job);
+        std::vector<Event> events{
+            {"mains", LogKind::SourceOff, "mains"},    {"battery", LogKind::SourceOff, "battery"},
+            {"meter", LogKind::MeterProven},           {"bulk", LogKind::Reading, "bulk", 2},
+            {"rail", LogKind::Reading, "24V", 0.3},    {"meter", LogKind::MeterProven},
+            {"bulk up", LogKind::Reading, "bulk", 11}, {"live", LogKind::Live}};
+        std::mt19937 random(23);
+        job.log.clear();
+        double time_s = 1e9;
+        int allowed = 0;
+        for (int i = 0; i < 150; ++i) {
+            const std::size_t next =
+                random() % 4 == 0 ? random() % events.size() : static_cast<std::size_t>(i) % events.size();
+            time_s += event_gap_s;
+            job.log.push_back(entryOf(events[next], job.log.size(), time_s));
+            for (const StepView& view : evaluate(job, time_s).steps)
+                if (view.step.kind == StepKind::Touch && view.refusal.empty()) {
+                    ++allowed;
+                    QVERIFY2(mayTouch(job.log, model), written(job.log).c_str());
+                }
+        }
+        QVERIFY(allowed > 0);
+    }
+
+    void walkthrough_data()
+    {
+        QTest::addColumn<QList<int>>("events"); // indices into the list below
+        QTest::addColumn<int>("state");
+        const int live = static_cast<int>(Isolation::Live);
+        const int unproven = static_cast<int>(Isolation::Unproven);
+        const int dead = static_cast<int>(Isolation::ProvenDead);
+        QTest::newRow("new job") << QList<int>{} << live;
+        QTest::newRow("unplugged") << QList<int>{0} << unproven;
+        QTest::newRow("proven") << QList<int>{0, 1, 2, 5, 1} << dead;
+        QTest::newRow("meter not proven after") << QList<int>{0, 1, 2, 5} << unproven;
+        QTest::newRow("meter not proven before") << QList<int>{0, 2, 5, 1} << unproven;
+        QTest::newRow("one reservoir left") << QList<int>{0, 1, 2, 1} << unproven;
+        QTest::newRow("read before unplugging") << QList<int>{1, 2, 5, 1, 0} << live + 1;
+        QTest::newRow("it came back") << QList<int>{0, 1, 2, 5, 1, 4} << unproven;
+        QTest::newRow("second reading in time") << QList<int>{0, 1, 2, 5, 1, 3, 8} << dead;
+        QTest::newRow("second reading missed") << QList<int>{0, 1, 2, 5, 1, 8} << unproven;
+        QTest::newRow("live again") << QList<int>{0, 1, 2, 5, 1, 6} << live;
+        QTest::newRow("reopened") << QList<int>{0, 1, 2, 5, 1, 7} << live;
+    }
+    void walkthrough()
+    {
+        QFETCH(QList<int>, events);
+        QFETCH(int, state);
+        std::vector<Event> list(mains_events.begin(), mains_events.end());
+        list.push_back({"ten minutes later", LogKind::Note, nullptr, 0, 601});
+        std::vector<LogEntry> log;
+        double time_s = 0;
+        for (int i : events) {
+            time_s += list[static_cast<std::size_t>(i)].later_s;
+            log.push_back(entryOf(list[static_cast<std::size_t>(i)], log.size(), time_s));
+        }
+        const EnergyModel model = energyModel(mainsJob(false));
+        QCOMPARE(static_cast<int>(isolationAt(log, model, time_s).state), state);
+    }
+
+    /// A source or reservoir added takes the proof away; one removed never raises an earlier state.
+    void modelChanges()
+    {
+        Job job = mainsJob(false);
+        std::vector<LogEntry> log;
+        double time_s = 0;
+        for (int i : {0, 1, 2, 5, 1}) {
+            time_s += event_gap_s;
+            log.push_back(entryOf(mains_events[static_cast<std::size_t>(i)], log.size(), time_s));
+        }
+        LogEntry before{.id = "M1", .time_s = 0, .kind = LogKind::Model};
+        before.sources = {"mains"};
+        before.reservoirs = {"bulk", "out"};
+        log.insert(log.begin(), before);
+        QCOMPARE(isolationAt(log, energyModel(job), time_s).state, Isolation::ProvenDead);
+        job.need.load.kind = LoadKind::Battery;
+        QVERIFY(isolationAt(log, energyModel(job), time_s).state != Isolation::ProvenDead);
+        job.need.load.kind = LoadKind::Equipment;
+        job.found.bulk.c_f.reset();
+        const EnergyModel none = energyModel(job);
+        QVERIFY(!none.missing.empty());
+        QVERIFY(isolationAt(log, none, time_s).state != Isolation::ProvenDead);
+    }
+
+    /// A large capacitor without bleeder: no countdown, a tool resistor; with one, the time of the plan.
+    void discharge()
+    {
+        Job job = mainsJob(false);
+        Reservoir bulk = energyModel(job).reservoirs.front();
+        QVERIFY(!bulk.discharge_s);
+        QVERIFY(bulk.tool_ohm > 1000);
+        QVERIFY(bulk.needs_second);
+        job.found.bulk.bleeder_ohm = 470e3;
+        bulk = energyModel(job).reservoirs.front();
+        QNEAR(*bulk.discharge_s, 47 * std::log(std::sqrt(2) * 253 / 10), 1e-9);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestIsolation)
+#include "tst_isolation.moc"

@@ -1,0 +1,245 @@
+// The job file: round trips, unknown keys, versions, damaged documents, the published schemas; and CSV.
+#include "calc/calculations.h"
+#include "core/job/evaluation.h"
+#include "support/support.h"
+
+#include <random>
+
+using namespace offshoot;
+
+namespace {
+
+/// Every place in a document, as JSON pointers.
+void places(const Json& value, const Json::json_pointer& at, std::vector<Json::json_pointer>& out)
+{
+    out.push_back(at);
+    if (value.is_object())
+        for (const auto& [key, item] : value.items())
+            places(item, at / key, out);
+    if (value.is_array())
+        for (std::size_t i = 0; i < value.size(); ++i)
+            places(value[i], at / i, out);
+}
+
+} // namespace
+
+class TestJob : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void roundTrip()
+    {
+        const Job job = test::demoJob();
+        QCOMPARE(readJob(writeJob(job)), job);
+        QCOMPARE(writeJob(readJob(writeJob(job))), writeJob(job));
+        QCOMPARE(readJob(writeJob(Job{})), Job{});
+    }
+
+    /// A key no version knows stays where it was, at every level that keeps keys.
+    void unknownKeysStay()
+    {
+        Json document = parseJson(test::sourceFile("data/jobs/beacon-float-charge.offshoot"));
+        const std::vector<const char*> at{"",
+                                          "/need",
+                                          "/need/mains",
+                                          "/need/load",
+                                          "/need/load/battery",
+                                          "/found",
+                                          "/found/bulk",
+                                          "/found/rails/0",
+                                          "/found/rails/0/feedback",
+                                          "/found/rails/0/feedback/reference",
+                                          "/plan",
+                                          "/plan/chosen",
+                                          "/plan/chosen/parts/0",
+                                          "/plan/trimmer",
+                                          "/drawer/0",
+                                          "/log/0",
+                                          "/meter",
+                                          "/meter/volts"};
+        for (const char* place : at)
+            document[Json::json_pointer(place)]["from_later"] = Json{{"deep", {1, 2}}};
+        const Json again = parseJson(writeJob(readJob(document.dump())));
+        for (const char* place : at) {
+            const Json::json_pointer pointer(std::string(place) + "/from_later");
+            QVERIFY2(again.contains(pointer), place);
+            QVERIFY(again[pointer] == document[pointer]);
+        }
+    }
+
+    void refuses_data()
+    {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QByteArray>("path");
+        QTest::addColumn<QByteArray>("says");
+        QTest::newRow("not JSON") << QByteArray("{") << QByteArray("") << QByteArray();
+        QTest::newRow("not an object") << QByteArray("[]") << QByteArray("") << QByteArray();
+        QTest::newRow("no version") << QByteArray("{}") << QByteArray("/version") << QByteArray();
+        QTest::newRow("newer") << QByteArray(R"({"version":2})") << QByteArray("/version")
+                               << QByteArray("newer Offshoot");
+        QTest::newRow("much newer") << QByteArray(R"({"version":999,"need":3})") << QByteArray("/version")
+                                    << QByteArray("newer Offshoot");
+        QTest::newRow("wrong type") << QByteArray(R"({"version":1,"title":5})") << QByteArray("/title")
+                                    << QByteArray();
+        QTest::newRow("negative current") << QByteArray(R"({"version":1,"need":{"current_a":-1}})")
+                                          << QByteArray("/need/current_a") << QByteArray();
+        QTest::newRow("target outside its window")
+            << QByteArray(R"({"version":1,"need":{"target":{"v":5,"min_v":6,"max_v":7}}})")
+            << QByteArray("/need/target") << QByteArray();
+        QTest::newRow("a word nobody knows") << QByteArray(R"({"version":1,"found":{"topology":"magic"}})")
+                                             << QByteArray("/found/topology") << QByteArray("flyback");
+        QTest::newRow("no rail") << QByteArray(R"({"version":1,"found":{"rails":[]}})")
+                                 << QByteArray("/found/rails") << QByteArray();
+        QTest::newRow("reading without value")
+            << QByteArray(R"({"version":1,"log":[{"id":"L1","time_s":0,"kind":"reading","point":"out"}]})")
+            << QByteArray("/log/0/value") << QByteArray();
+        QTest::newRow("beyond a double") << QByteArray(R"({"version":1,"need":{"current_a":1e400}})")
+                                         << QByteArray("/need/current_a") << QByteArray();
+        QTest::newRow("mains-side break accepted")
+            << QByteArray(R"({"version":1,"plan":{"accepted":[{"row":"bulk_voltage","reason":"hope"}]}})")
+            << QByteArray("/plan/accepted/0/row") << QByteArray();
+    }
+    void refuses()
+    {
+        QFETCH(QByteArray, text);
+        QFETCH(QByteArray, path);
+        QFETCH(QByteArray, says);
+        try {
+            readJob(text.toStdString());
+            QFAIL("it was read");
+        } catch (const DocumentError& error) {
+            QCOMPARE(QByteArray::fromStdString(error.path()), path);
+            QVERIFY2(QByteArray(error.what()).contains(says), error.what());
+            QVERIFY(!QByteArray(error.what()).isEmpty());
+        }
+    }
+
+    /// Anything in the file replaced by anything: refused with a place inside the document, or read,
+    /// evaluated and written to the same again.
+    void damagedDocuments()
+    {
+        Json document = parseJson(test::sourceFile("data/jobs/beacon-float-charge.offshoot"));
+        document["log"].erase(document["log"].begin() + 12, document["log"].end());
+        document["drawer"].erase(document["drawer"].begin() + 20, document["drawer"].end());
+        std::vector<Json::json_pointer> all;
+        places(document, Json::json_pointer(), all);
+        const std::vector<Json> odd{nullptr,        -1,  0,    1e15, 1e-15, "", "x", true, Json::array(),
+                                    Json::object(), 2.5, "24V"};
+        std::mt19937 random(31);
+        int read = 0;
+        int refused = 0;
+        for (int i = 0; i < 1200; ++i) {
+            Json damaged = document;
+            const auto& at = all[random() % all.size()];
+            damaged[at] = odd[random() % odd.size()];
+            try {
+                const Job job = readJob(damaged.dump());
+                (void)evaluate(job, 2e9);
+                QCOMPARE(readJob(writeJob(job)), job);
+                ++read;
+            } catch (const DocumentError& error) {
+                QVERIFY(error.path().empty() || error.path().front() == '/');
+                ++refused;
+            }
+        }
+        QVERIFY(read > 100 && refused > 300);
+    }
+
+    void publishedData_data()
+    {
+        QTest::addColumn<QByteArray>("wanted");
+        QTest::newRow("data/schemas/job.schema.json")
+            << QByteArray::fromStdString(jobSchema().dump(2) + '\n');
+        QTest::newRow("data/schemas/consequences.schema.json")
+            << QByteArray::fromStdString(findCalculation("consequences")->schema().dump(2) + '\n');
+        QTest::newRow("data/drawers/e24-e12.csv")
+            << QByteArray::fromStdString(writeDrawerCsv(defaultDrawer()));
+    }
+    void publishedData()
+    {
+        QFETCH(QByteArray, wanted);
+        QVERIFY2(QByteArray::fromStdString(test::sourceFile(QTest::currentDataTag())) == wanted,
+                 "out of date: run make_data data");
+    }
+
+    void nextUnit()
+    {
+        const Job job = test::demoJob();
+        const Job next = sameChangeOnAnotherUnit(job);
+        QVERIFY(next.log.empty());
+        QCOMPARE(next.plan.chosen, job.plan.chosen);
+        QCOMPARE(next.need, job.need);
+        QVERIFY(next.title != job.title);
+        QCOMPARE(evaluate(next, 2e9).isolation.state, Isolation::Live);
+        QVERIFY(evaluate(next, 2e9).isolation.assumed);
+    }
+
+    void ids()
+    {
+        Job job;
+        QCOMPARE(nextLogId(job), std::string("L1"));
+        for (const char* id : {"L7", "other", "L12x", "L3"})
+            job.log.push_back({.id = id, .time_s = 0, .kind = LogKind::Note});
+        QCOMPARE(nextLogId(job), std::string("L8"));
+    }
+
+    void drawerCsv()
+    {
+        const auto drawer = defaultDrawer();
+        QCOMPARE(*readDrawerCsv(writeDrawerCsv(drawer)), drawer);
+        const auto typed = readDrawerCsv("ohm,tolerance,power_w,quantity\n4k7,1 %,1/4W,20\r\n0R22,5 %,,\n");
+        QVERIFY(bool(typed));
+        QCOMPARE(typed->size(), 2u);
+        QCOMPARE(typed->front(),
+                 (StockItem{.ohm = 4700, .tolerance = 0.01, .power_w = 0.25, .quantity = 20}));
+        QVERIFY(!(*typed)[1].power_w && !(*typed)[1].quantity);
+    }
+
+    /// A bad line is named by its number, and says what is wrong.
+    void badCsv_data()
+    {
+        QTest::addColumn<int>("line");
+        QTest::newRow("") << 1;
+        QTest::newRow("value\n") << 1;
+        QTest::newRow("ohm,tolerance\n4k7,1 %\nred,1 %\n") << 3;
+        QTest::newRow("ohm,tolerance\n-5,1 %\n") << 2;
+        QTest::newRow("ohm,tolerance\n4k7,120 %\n") << 2;
+        QTest::newRow("ohm,tolerance,quantity\n4k7,1 %,some\n") << 2;
+        QTest::newRow("ohm,tolerance\n\"4k7,1 %\n") << 2;
+    }
+    void badCsv()
+    {
+        QFETCH(int, line);
+        const auto read = readDrawerCsv(QTest::currentDataTag());
+        QVERIFY(!read);
+        QCOMPARE(read.problem().position, static_cast<std::size_t>(line));
+        QVERIFY(!read.problem().message.empty());
+    }
+
+    void readingsCsv()
+    {
+        const Job job = test::demoJob();
+        std::vector<LogEntry> readings;
+        for (const LogEntry& entry : job.log)
+            if (entry.kind == LogKind::Reading)
+                readings.push_back(entry);
+        const auto again = readReadingsCsv(writeReadingsCsv(job.log));
+        QVERIFY2(bool(again), again ? "" : again.problem().message.c_str());
+        QCOMPARE(again->size(), readings.size());
+        for (std::size_t i = 0; i < readings.size(); ++i) {
+            QCOMPARE((*again)[i].point, readings[i].point);
+            QCOMPARE((*again)[i].value, readings[i].value);
+            QCOMPARE((*again)[i].uncertainty, readings[i].uncertainty);
+            QCOMPARE((*again)[i].load, readings[i].load);
+        }
+        LogEntry awkward = readings.front();
+        awkward.point = "a \"quoted\", point\nof two lines";
+        const auto back = readReadingsCsv(writeReadingsCsv({awkward}));
+        QVERIFY(bool(back));
+        QCOMPARE(back->front().point, awkward.point);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestJob)
+#include "tst_job.moc"

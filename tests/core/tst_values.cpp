@@ -1,0 +1,249 @@
+// Values and markings: what people write reads, what we write reads back, whatever the locale.
+#include "core/values/format.h"
+#include "core/values/marking.h"
+#include "core/values/preferred.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <clocale>
+#include <functional>
+#include <numeric>
+#include <random>
+
+using namespace offshoot;
+
+class TestValues : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void reads_data()
+    {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<int>("quantity");
+        QTest::addColumn<double>("value");
+        const auto row = [](const char* text, Quantity quantity, double value) {
+            QTest::addRow("%s", text) << QByteArray(text) << static_cast<int>(quantity) << value;
+        };
+        row("4k7", Quantity::Resistance, 4700);
+        row("0R22", Quantity::Resistance, 0.22);
+        row("R22", Quantity::Resistance, 0.22);
+        row("2.2k", Quantity::Resistance, 2200);
+        row("4,7 k", Quantity::Resistance, 4700);
+        row("10k||68k", Quantity::Resistance, 1 / (1 / 10e3 + 1 / 68e3));
+        row("2k2+330", Quantity::Resistance, 2530);
+        row("2x15R", Quantity::Resistance, 30);
+        row("100n", Quantity::Capacitance, 100e-9);
+        row("2200 µF", Quantity::Capacitance, 2200e-6);
+        row("27V6", Quantity::Voltage, 27.6);
+        row("-12 V", Quantity::Voltage, -12);
+        row("120mV", Quantity::Voltage, 0.12);
+        row("2A5", Quantity::Current, 2.5);
+        row("1/4W", Quantity::Power, 0.25);
+        row("50 Hz", Quantity::Frequency, 50);
+        row("5 min", Quantity::Time, 300);
+        row("1.5mm2", Quantity::WireSize, 1.5e-6);
+        row("16 °C", Quantity::Temperature, 289.15);
+        row("1m5", Quantity::Length, 1.5);
+    }
+    void reads()
+    {
+        QFETCH(QByteArray, text);
+        QFETCH(int, quantity);
+        QFETCH(double, value);
+        const auto parsed = parseValue(text.toStdString(), static_cast<Quantity>(quantity));
+        QVERIFY2(bool(parsed), parsed ? "" : parsed.problem().message.c_str());
+        QNEAR(parsed->value, value, 1e-12);
+    }
+
+    /// Every refusal says what is wrong and where.
+    void refuses_data()
+    {
+        QTest::addColumn<int>("quantity");
+        QTest::addColumn<int>("position");
+        const auto row = [](const char* text, Quantity quantity, int position) {
+            QTest::addRow("%s", text) << static_cast<int>(quantity) << position;
+        };
+        row("", Quantity::Voltage, 0);
+        row("volts", Quantity::Voltage, 0);
+        row("4,700", Quantity::Resistance, -1);
+        row("10//22", Quantity::Resistance, -1);
+        row("10MF", Quantity::Capacitance, -1);
+        row("25", Quantity::Temperature, -1);
+        row("4k7k", Quantity::Resistance, -1);
+        row("(10k||", Quantity::Resistance, -1);
+        row("nan", Quantity::Voltage, -1);
+        row("1e999", Quantity::Voltage, -1);
+        row("-5", Quantity::Resistance, -1);
+    }
+    void refuses()
+    {
+        QFETCH(int, quantity);
+        QFETCH(int, position);
+        const auto parsed = parseValue(QTest::currentDataTag(), static_cast<Quantity>(quantity));
+        QVERIFY(!parsed);
+        QVERIFY(!parsed.problem().message.empty());
+        if (position >= 0)
+            QCOMPARE(parsed.problem().position, static_cast<std::size_t>(position));
+        QVERIFY(parsed.problem().position <= std::string_view(QTest::currentDataTag()).size());
+    }
+
+    /// formatValue and formatOhms read back to what they show, over fifteen decades.
+    void formatsReadBack()
+    {
+        std::mt19937 random(7);
+        std::uniform_real_distribution<double> exponent(-3, 8.9);
+        for (int i = 0; i < 3000; ++i) {
+            const double value = std::pow(10, exponent(random));
+            const auto ohms = parseValue(formatOhms(value), Quantity::Resistance);
+            QVERIFY2(bool(ohms), formatOhms(value).c_str());
+            QNEAR(ohms->value, value, 6e-3);
+            for (Quantity quantity : {Quantity::Resistance, Quantity::Voltage, Quantity::Power}) {
+                const std::string text = formatValue(value, quantity, 4);
+                const auto parsed = parseValue(text, quantity);
+                if (value < 1e6 && value > 1e-3) { // within the prefixes people use for all three
+                    QVERIFY2(bool(parsed), text.c_str());
+                    QNEAR(parsed->value, value, 6e-4);
+                }
+            }
+            const auto plain = parseValue(plainNumber(value), Quantity::Frequency);
+            QVERIFY(plain && plain->value == value);
+        }
+    }
+
+    void formats_data()
+    {
+        QTest::addColumn<QByteArray>("got");
+        QTest::addColumn<QByteArray>("want");
+        const auto row = [](const std::string& got, const char* want) {
+            QTest::addRow("%s", want) << QByteArray::fromStdString(got) << QByteArray(want);
+        };
+        row(formatOhms(4700), "4k7");
+        row(formatOhms(0.22), "0R22");
+        row(formatOhms(22000), "22k");
+        row(formatOhms(999.96), "1k");
+        row(formatValue(999.96, Quantity::Power, 4), "1 kW");
+        row(formatValue(0.0331, Quantity::Current), "33.1 mA");
+        row(formatVolts(27.6), "27.60 V");
+        row(formatVolts(325.27), "325 V");
+        row(formatPercent(0.005), "0.5 %");
+        row(formatDuration(130), "2 min 10 s");
+        row(significant(0.30000000000000004, 3), "0.3");
+        row(fixed(-0.0001, 2), "0.00");
+    }
+    void formats()
+    {
+        QFETCH(QByteArray, got);
+        QFETCH(QByteArray, want);
+        QCOMPARE(got, want);
+    }
+
+    /// A comma locale changes nothing.
+    void localeFree()
+    {
+        const QByteArray before = std::setlocale(LC_ALL, nullptr);
+        for (const char* locale : {"de_DE.UTF-8", "de_DE.utf8", "C"})
+            if (std::setlocale(LC_ALL, locale) != nullptr)
+                break;
+        const auto parsed = parseValue("1.5", Quantity::Voltage);
+        const std::string text = formatValue(1.5, Quantity::Voltage);
+        const Json read = parseJson("{\"a\":1.5}");
+        std::setlocale(LC_ALL, before.constData());
+        QVERIFY(parsed && parsed->value == 1.5);
+        QCOMPARE(text, std::string("1.5 V"));
+        QCOMPARE(read["a"].get<double>(), 1.5);
+    }
+
+    /// Random networks: their text reads back to the same tree, and the whole lies between its extremes.
+    void networks()
+    {
+        std::mt19937 random(11);
+        const auto& values = decade(Series::E24);
+        const std::function<std::string(int)> make = [&](int depth) -> std::string {
+            if (depth == 0 || random() % 3 == 0)
+                return std::to_string(values[random() % values.size()]);
+            const std::string a = make(depth - 1);
+            const std::string b = make(depth - 1);
+            return random() % 2 == 0 ? "(" + a + "+" + b + ")" : "(" + a + "||" + b + ")";
+        };
+        for (int i = 0; i < 400; ++i) {
+            const std::string text = make(3);
+            const auto network = parseNetwork(text);
+            QVERIFY2(bool(network), text.c_str());
+            for (const std::string& again : {network->text(), network->prettyText()}) {
+                const auto read = parseNetwork(again);
+                QVERIFY2(bool(read), again.c_str());
+                QCOMPARE(read->ohm(), network->ohm());
+                QCOMPARE(read->parts(), network->parts());
+            }
+            double sum = 0;
+            double conductance = 0;
+            for (double ohm : network->parts()) {
+                sum += ohm;
+                conductance += 1 / ohm;
+            }
+            QVERIFY(network->ohm() <= sum * (1 + 1e-12) && network->ohm() >= 1 / conductance * (1 - 1e-12));
+            // What the parts burn is what the source gives.
+            const auto powers = network->powers(12);
+            QNEAR(std::accumulate(powers.begin(), powers.end(), 0.0), 144 / network->ohm(), 1e-9);
+        }
+    }
+
+    /// What is written on a part reads back as that part, for every value of every series.
+    void markingsReadBack()
+    {
+        int smd = 0;
+        for (Series series : {Series::E12, Series::E24, Series::E96}) {
+            const bool fine = series == Series::E96;
+            for (double ohm : valuesWithin(series, 0.1, 9.9e6)) {
+                const MarkingWriteInput in{.kind = MarkingKind::Bands,
+                                           .value = ohm,
+                                           .tolerance = fine ? 0.01 : 0.05,
+                                           .tempco_per_k = {},
+                                           .count = {},
+                                           .style = SmdStyle::ThreeDigit};
+                const auto bands = markingWrite(in).bands;
+                QCOMPARE(bands.size(), fine ? 5u : 4u);
+                const auto read = markingRead({.kind = MarkingKind::Bands, .bands = bands, .text = {}});
+                QNEAR(read.value, ohm, 1e-12);
+                QNEAR(*read.tolerance, *in.tolerance, 1e-12);
+                if (ohm < 1 || !fine)
+                    continue;
+                MarkingWriteInput chip = in;
+                chip.kind = MarkingKind::Smd;
+                chip.tolerance.reset();
+                chip.style = SmdStyle::Eia96;
+                const auto text = *markingWrite(chip).text;
+                QNEAR(markingRead({.kind = MarkingKind::Smd, .bands = {}, .text = text}).value, ohm, 1e-12);
+                ++smd;
+            }
+        }
+        QVERIFY(smd > 500);
+    }
+
+    /// IEC 60063: the series nest as they must, and each has its count a decade.
+    void series()
+    {
+        const std::array<std::size_t, 7> counts{3, 6, 12, 24, 48, 96, 192};
+        for (std::size_t i = 0; i < counts.size(); ++i) {
+            const auto& numbers = decade(static_cast<Series>(i));
+            QCOMPARE(numbers.size(), counts[i]);
+            QVERIFY(std::is_sorted(numbers.begin(), numbers.end()));
+        }
+        for (auto [coarse, fine] : {std::pair{Series::E3, Series::E6},
+                                    {Series::E6, Series::E12},
+                                    {Series::E12, Series::E24},
+                                    {Series::E48, Series::E96},
+                                    {Series::E96, Series::E192}})
+            for (int number : decade(coarse))
+                QVERIFY(std::ranges::count(decade(fine), number) == 1);
+        QCOMPARE(smallestSeriesWith(4700), Series::E3);
+        QCOMPARE(smallestSeriesWith(2550),
+                 Series::E48 == *smallestSeriesWith(2550) ? Series::E48 : Series::E96);
+        QVERIFY(!smallestSeriesWith(2345));
+        QVERIFY(std::ranges::count(decade(Series::E192), 920) == 1);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestValues)
+#include "tst_values.moc"

@@ -1,0 +1,26 @@
+// make_data FOLDER: writes the published schemas and the default drawer. A test compares them with data/.
+#include "calc/calculations.h"
+#include "core/job/job.h"
+
+#include <filesystem>
+#include <fstream>
+#include <iostream>
+
+using namespace offshoot;
+
+int main(int argc, char** argv)
+{
+    if (argc != 2) {
+        std::cerr << "usage: make_data FOLDER\n";
+        return 64;
+    }
+    const std::filesystem::path folder(argv[1]);
+    const auto write = [&](const char* name, const std::string& text) {
+        std::filesystem::create_directories((folder / name).parent_path());
+        std::ofstream(folder / name, std::ios::binary) << text;
+    };
+    write("schemas/job.schema.json", jobSchema().dump(2) + '\n');
+    write("schemas/consequences.schema.json", findCalculation("consequences")->schema().dump(2) + '\n');
+    write("drawers/e24-e12.csv", writeDrawerCsv(defaultDrawer()));
+    return 0;
+}

@@ -1,0 +1,138 @@
+// Drives the real window the way a person does: keys, clicks, the log line. The clock is the test's own.
+#pragma once
+
+#include "support/support.h"
+#include "ui/frame/main_window.h"
+#include "ui/procedure/procedure_view.h"
+
+#include <QAbstractButton>
+#include <QApplication>
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFileDialog>
+#include <QLineEdit>
+#include <QListView>
+#include <QTimer>
+
+namespace offshoot::test {
+
+using namespace Qt::StringLiterals;
+
+class Driver
+{
+public:
+    explicit Driver(JobStore store)
+        : window(new ui::MainWindow(std::move(store), [this] { return now_s; }))
+    {
+        window->setAttribute(Qt::WA_DeleteOnClose, false);
+        window->resize(1280, 800);
+        window->show();
+        (void)QTest::qWaitForWindowExposed(window.get());
+        window->activateWindow();
+        (void)QTest::qWaitForWindowActive(window.get());
+    }
+
+    const Job& job() const { return window->session().job(); }
+    const Evaluation& evaluation() const { return window->session().evaluation(); }
+
+    /// The visible widget of this type and name (object or accessible).
+    template <class T>
+    T* find(const QString& name) const
+    {
+        QApplication::processEvents(); // what was just put into a layout is shown by the event loop
+        for (T* widget : window->findChildren<T*>())
+            if (widget->isVisible() && (widget->objectName() == name || widget->accessibleName() == name))
+                return widget;
+        qFatal("nothing visible is called %s", qPrintable(name));
+    }
+    QAbstractButton* button(const QString& text) const
+    {
+        QApplication::processEvents();
+        for (auto* button : window->findChildren<QAbstractButton*>())
+            if (button->isVisible() && button->text().contains(text))
+                return button;
+        qFatal("no visible button says %s", qPrintable(text));
+    }
+    void click(const QString& text) const { QTest::mouseClick(button(text), Qt::LeftButton); }
+    void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) const
+    {
+        QWidget* target = QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : window.get();
+        QTest::keyClick(target, key, modifiers);
+    }
+    void stage(int number) const { press(static_cast<Qt::Key>(Qt::Key_0 + number), Qt::AltModifier); }
+
+    /// Types over what a field holds and leaves it with Tab.
+    void fill(const QString& name, const QString& text) const
+    {
+        auto* line = find<QLineEdit>(name);
+        line->setFocus();
+        QTest::keyClick(line, Qt::Key_A, Qt::ControlModifier);
+        QTest::keyClick(line, Qt::Key_Delete);
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Tab);
+    }
+    /// Chooses an entry of a combo box with the keyboard.
+    void choose(const QString& name, const QString& entry) const
+    {
+        auto* combo = find<QComboBox>(name);
+        const int wanted = combo->findText(entry, Qt::MatchContains);
+        if (wanted < 0)
+            qFatal("%s has no entry %s", qPrintable(name), qPrintable(entry));
+        combo->setFocus();
+        QTest::keyClick(combo, Qt::Key_Home);
+        for (int i = 0; i < wanted; ++i)
+            QTest::keyClick(combo, Qt::Key_Down);
+        if (combo->currentIndex() == wanted && wanted == 0) // nothing moved: say so as a click would
+            Q_EMIT combo->activated(0);
+    }
+    /// Goes to a station of the power path with the keyboard.
+    void station(Station station) const
+    {
+        auto* path = find<QWidget>(u"powerPath"_s);
+        path->setFocus();
+        for (std::size_t i = 0; i < station_count; ++i)
+            QTest::keyClick(path, Qt::Key_Left);
+        for (std::size_t i = 0; i < 2 * station_count && window->session().selected() != station; ++i)
+            QTest::keyClick(path, Qt::Key_Right);
+    }
+
+    /// "/" from wherever the focus is, the text, Enter; a question is answered by Enter again.
+    void log(const QString& text) const
+    {
+        window->setFocus();
+        QTest::keyClick(window.get(), Qt::Key_Slash);
+        auto* line = find<QLineEdit>(u"logLine"_s);
+        line->clear();
+        QTest::keyClicks(line, text);
+        QTest::keyClick(line, Qt::Key_Return);
+        if (!line->text().isEmpty())
+            QTest::keyClick(line, Qt::Key_Return);
+    }
+
+    ui::ProcedureView* procedure() const
+    {
+        for (auto* view : window->findChildren<ui::ProcedureView*>())
+            if (view->isVisible())
+                return view;
+        qFatal("no procedure is shown");
+    }
+    void pass(double seconds) { now_s += seconds; }
+
+    double now_s = 1795255200;
+    std::unique_ptr<ui::MainWindow> window;
+};
+
+/// Answers the next file dialog with a path.
+inline void answerFileDialog(const QString& path)
+{
+    QTimer::singleShot(200, qApp, [path] {
+        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        if (dialog == nullptr)
+            qFatal("no file dialog came");
+        auto* name = dialog->findChild<QLineEdit*>(u"fileNameEdit"_s);
+        name->setText(path);
+        QTest::keyClick(name, Qt::Key_Return);
+    });
+}
+
+} // namespace offshoot::test

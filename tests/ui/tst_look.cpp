@@ -1,0 +1,88 @@
+// Colours and type: every pair that carries text or a mark has a contrast of 4.5:1, in both looks.
+#include "support/support.h"
+#include "ui/look.h"
+
+using namespace offshoot;
+using namespace offshoot::ui;
+using namespace Qt::StringLiterals;
+
+class TestLook : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void contrasts_data()
+    {
+        QTest::addColumn<QColor>("text");
+        QTest::addColumn<QColor>("ground");
+        for (const bool dark : {false, true}) {
+            const Colours& c = dark ? darkColours() : lightColours();
+            const std::pair<const char*, QColor> texts[] = {
+                {"ink", c.ink},         {"soft ink", c.softInk},  {"found", c.found},
+                {"planned", c.planned}, {"measured", c.measured}, {"fits", c.fits},
+                {"tight", c.tight},     {"breaks", c.breaks},     {"unknown", c.unknown}};
+            const std::pair<const char*, QColor> grounds[] = {
+                {"paper", c.paper}, {"sheet", c.sheet}, {"selection", c.selection}};
+            for (const auto& [text, ink] : texts)
+                for (const auto& [ground, colour] : grounds)
+                    QTest::addRow("%s: %s on %s", dark ? "dark" : "light", text, ground) << ink << colour;
+            // What stands on the ribbon: names, found and planned figures.
+            for (const auto& [text, ink] : {texts[0], texts[2], texts[3]})
+                QTest::addRow("%s: %s on the ribbon", dark ? "dark" : "light", text) << ink << c.ribbon;
+            // Header and log line use the dark column in both looks.
+            const Colours& bar = darkColours();
+            for (const auto& [text, ink] : {std::pair{"text", bar.barText},
+                                            {"soft ink", bar.softInk},
+                                            {"tight", bar.tight},
+                                            {"breaks", bar.breaks},
+                                            {"fits", bar.fits},
+                                            {"unknown", bar.unknown},
+                                            {"found", bar.found},
+                                            {"measured", bar.measured}})
+                QTest::addRow("%s: %s on the bar", dark ? "dark" : "light", text) << ink << c.bar;
+        }
+        const Colours& plate = lightColours();
+        for (const auto& [text, colour] :
+             {std::pair{"live", plate.breaks}, {"unproven", plate.tight}, {"dead", plate.fits}})
+            QTest::addRow("plate: %s", text) << plate.paper << colour;
+    }
+    void contrasts()
+    {
+        QFETCH(QColor, text);
+        QFETCH(QColor, ground);
+        QVERIFY2(contrast(text, ground) >= 4.5, qPrintable(QString::number(contrast(text, ground))));
+    }
+
+    void contrastItself()
+    {
+        QNEAR(contrast(Qt::black, Qt::white), 21, 1e-6);
+        QNEAR(contrast(Qt::white, Qt::white), 1, 1e-9);
+    }
+
+    void scales()
+    {
+        Look look;
+        look.setPercent(300);
+        QCOMPARE(look.percent(), 160);
+        QCOMPARE(look.px(10), 16);
+        look.setPercent(10);
+        QCOMPARE(look.percent(), 80);
+        look.setPercent(100);
+        QVERIFY(look.text().pixelSize() >= 14 && look.caption().pixelSize() >= 12 &&
+                look.number().pixelSize() >= 17 && look.title().pixelSize() >= 18);
+    }
+
+    void fonts()
+    {
+        loadFonts();
+        Look look;
+        QCOMPARE(QFontInfo(look.text()).family(), u"Offshoot B612"_s);
+        // Figures of one width.
+        const QFontMetricsF metrics(look.number());
+        for (char16_t digit = u'0'; digit <= u'9'; ++digit)
+            QCOMPARE(metrics.horizontalAdvance(QChar(digit)), metrics.horizontalAdvance(u'0'));
+    }
+};
+
+QTEST_MAIN(TestLook)
+#include "tst_look.moc"
