@@ -234,6 +234,18 @@ private Q_SLOTS:
             QCOMPARE(*rowOf(result, RowId::BatteryBackFeed).planned, 0.0);
     }
 
+    /// A trip on the auxiliary winding moves with the turns: half the turns, half the voltage at it.
+    void windingTrip()
+    {
+        ConsequencesInput in = beacon();
+        in.supply.rails.front().trip = {.kind = TripKind::Winding, .v_v = 20.0};
+        QNEAR(*rowOf(consequences(in), RowId::TripVoltage).planned, 28.32 * 0.58 - 0.9, 1e-9);
+        in.supply.transformer.auxiliary_turns_per_secondary = 0.7;
+        QCOMPARE(rowOf(consequences(in), RowId::TripVoltage).verdict, Verdict::Tight);
+        in.supply.transformer.auxiliary_turns_per_secondary.reset();
+        QCOMPARE(rowOf(consequences(in), RowId::TripVoltage).verdict, Verdict::Unknown);
+    }
+
     void otherInputs()
     {
         QNEAR(inputCrest({.kind = InputKind::Doubler}, 115), 2 * std::sqrt(2) * 115);

@@ -266,6 +266,24 @@ private Q_SLOTS:
         QNEAR(*pot.open_wiper.v, at(54700));
     }
 
+    /// The usual trimmer for a value sets it well inside its travel, and is one that is made.
+    void usualTrimmer()
+    {
+        RandomDivider source{std::mt19937(29)};
+        for (int i = 0; i < 500; ++i) {
+            const double exact = std::pow(10, source.between(1.5, 5.5));
+            const TrimmerChoice choice = usualTrimmerFor(exact);
+            QVERIFY(choice.fixed_ohm <= 0.7 * exact * (1 + 1e-9));
+            QVERIFY(choice.fixed_ohm + choice.pot_ohm >= 1.2 * exact * (1 - 1e-9));
+            QVERIFY(choice.pot_ohm <= 2.1 * exact); // not coarser than it need be
+            const double mantissa =
+                choice.pot_ohm / std::pow(10, std::floor(std::log10(choice.pot_ohm * (1 + 1e-9))));
+            QVERIFY2(test::near(mantissa, 1, 1e-6) || test::near(mantissa, 2, 1e-6) ||
+                         test::near(mantissa, 5, 1e-6),
+                     test::numbers(mantissa, 5));
+        }
+    }
+
     /// A fault put in by hand is among those that explain the reading it gives.
     void findsTheFault_data()
     {

@@ -224,6 +224,44 @@ private Q_SLOTS:
         QVERIFY(!step(e, "bringup.lamp_output").refusal.empty()); // outside its window: no tick
     }
 
+    /// What the lamp did belongs to the first reading behind it, since the last time it was switched on.
+    void lampBehaviour_data()
+    {
+        QTest::addColumn<int>("seen");
+        QTest::addColumn<QByteArray>("says");
+        QTest::newRow("not said") << -1 << QByteArray("Say what the lamp did");
+        QTest::newRow("flash") << static_cast<int>(LampSeen::Flash) << QByteArray();
+        QTest::newRow("dark") << static_cast<int>(LampSeen::Dark) << QByteArray("no current");
+        QTest::newRow("bright") << static_cast<int>(LampSeen::Bright) << QByteArray("a short");
+        QTest::newRow("pulsing") << static_cast<int>(LampSeen::Pulsing) << QByteArray("hiccup");
+    }
+    void lampBehaviour()
+    {
+        QFETCH(int, seen);
+        QFETCH(QByteArray, says);
+        Job job = test::demoJob();
+        job.log.push_back({.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Live});
+        if (seen >= 0) {
+            LogEntry lamp{.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Lamp};
+            lamp.lamp = static_cast<LampSeen>(seen);
+            job.log.push_back(std::move(lamp));
+        }
+        const QByteArray refusal =
+            QByteArray::fromStdString(step(evaluated(job), "bringup.lamp_output").refusal);
+        QVERIFY2(says.isEmpty() ? refusal.isEmpty() : refusal.contains(says), refusal.constData());
+    }
+
+    /// An unsteady output points at a lost feedback.
+    void hunting()
+    {
+        Job job = test::demoJob();
+        job.log.push_back({.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Hunting});
+        addReading(job, "bringup.lamp_output", 33);
+        const Evaluation e = evaluated(job);
+        const auto& diagnosis = *e.diagnosis;
+        QVERIFY(diagnosis.hypotheses.front().explains && diagnosis.hypotheses.front().runaway);
+    }
+
     /// A refit takes the break away and becomes a step; an accepted row does not block, a mains-side one
     /// does.
     void answeringRows()

@@ -75,7 +75,7 @@ public:
     void choose(const QString& name, const QString& entry) const
     {
         auto* combo = find<QComboBox>(name);
-        const int wanted = combo->findText(entry, Qt::MatchContains);
+        const int wanted = combo->findText(entry);
         if (wanted < 0)
             qFatal("%s has no entry %s", qPrintable(name), qPrintable(entry));
         combo->setFocus();
@@ -122,16 +122,28 @@ public:
     std::unique_ptr<ui::MainWindow> window;
 };
 
+/// Calls `answer` with the next modal dialog of this kind, once it is there.
+template <class Dialog>
+void answerDialog(const std::function<void(Dialog&)>& answer)
+{
+    auto* timer = new QTimer(qApp);
+    QObject::connect(timer, &QTimer::timeout, timer, [timer, answer] {
+        auto* dialog = qobject_cast<Dialog*>(QApplication::activeModalWidget());
+        if (dialog == nullptr || !dialog->isVisible())
+            return;
+        timer->stop();
+        timer->deleteLater();
+        answer(*dialog);
+    });
+    timer->start(50);
+}
+
 /// Answers the next file dialog with a path.
 inline void answerFileDialog(const QString& path)
 {
-    QTimer::singleShot(200, qApp, [path] {
-        auto* dialog = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
-        if (dialog == nullptr)
-            qFatal("no file dialog came");
-        auto* name = dialog->findChild<QLineEdit*>(u"fileNameEdit"_s);
-        name->setText(path);
-        QTest::keyClick(name, Qt::Key_Return);
+    answerDialog<QFileDialog>([path](QFileDialog& dialog) {
+        dialog.findChild<QLineEdit*>(u"fileNameEdit"_s)->setText(path);
+        QMetaObject::invokeMethod(&dialog, "accept"); // its completer would take an Enter
     });
 }
 

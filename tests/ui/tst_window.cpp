@@ -210,11 +210,9 @@ private Q_SLOTS:
                 QTest::keyClick(list, Qt::Key_Return);
                 break;
             }
-        QTimer::singleShot(100, qApp, [] {
-            auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
-            QVERIFY(dialog != nullptr);
-            dialog->setTextValue(u"50V"_s);
-            dialog->accept();
+        answerDialog<QInputDialog>([](QInputDialog& dialog) {
+            dialog.setTextValue(u"50V"_s);
+            dialog.accept();
         });
         d.click(u"Fit another part"_s);
         QCOMPARE(d.evaluation().counts.breaks, 1);

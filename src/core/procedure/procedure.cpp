@@ -250,6 +250,7 @@ void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
                    m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
                                                   significant(*m_job.found.fuse.value_a, 3) + " A fitted"
                                             : "Fuse of the planned value and type fitted",
+                   "Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) + " V",
                    lamp,
                    load + ", polarity checked",
                    "Meter on volts DC, range above " +

@@ -83,6 +83,8 @@ std::optional<double> ValueField::read(const QString& text, QString& message) co
 
 void ValueField::complain(const QString& message)
 {
+    if (m_problem->text() == message)
+        return; // polishing again costs more than all the rest of a refresh
     m_problem->setText(message);
     m_problem->setVisible(!message.isEmpty());
     m_line->setProperty("wrong", !message.isEmpty());

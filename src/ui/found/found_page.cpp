@@ -4,6 +4,7 @@
 #include "ui/fields/value_field.h"
 #include "ui/found/station_fields.h"
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 
 #include <QButtonGroup>
@@ -266,8 +267,7 @@ QWidget* FoundPage::dividerCard()
         else
             says->setText(tr("Reference and both legs give the predicted reading."));
     };
-    connect(&m_session, &JobSession::changed, says, show);
-    show();
+    refreshWhileVisible(*says, m_session, m_look, show);
     return box;
 }
 

@@ -277,8 +277,9 @@ void MainWindow::refreshFrame()
     // While the job is live a thin red line frames the whole window.
     const bool live = m_session->evaluation().isolation.state == Isolation::Live;
     const Colours& c = m_look->colours();
-    m_frame->setStyleSheet(
-        u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name()));
+    const QString sheet = u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name());
+    if (m_frame->styleSheet() != sheet)
+        m_frame->setStyleSheet(sheet); // polishes every widget of the window, so not at every edit
     setWindowTitle(
         tr("%1%2 – Offshoot").arg(m_session->unsaved() ? u"*"_s : QString(), qs(m_session->job().title)));
 }

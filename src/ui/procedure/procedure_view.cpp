@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/procedure/reading_gauge.h"
+#include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 
 #include <QCheckBox>
@@ -196,8 +197,9 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
     connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &ProcedureView::showStep);
     connect(m_list, &QListView::activated, this, [this] { tickCurrent(); });
-    connect(&session, &JobSession::changed, this, &ProcedureView::follow);
-    connect(&look, &Look::changed, this, &ProcedureView::showStep);
+    connect(&look, &Look::changed, this,
+            [this] { m_signature.clear(); }); // its colours are in the step's text
+    refreshWhileVisible(*this, session, look, [this] { follow(); });
     connect(m_model, &QAbstractItemModel::modelReset, this, [this] {
         m_signature.clear();
         m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
@@ -492,8 +494,8 @@ void ProcedureView::showStep()
     m_tick->setEnabled(view->status != StepStatus::Done);
     connect(m_tick, &QPushButton::clicked, this, [this] { tickCurrent(); });
     m_refusal = wrapped(view->status == StepStatus::Done ? QString() : qs(view->refusal), "problem");
-    m_tick->setVisible(view->refusal.empty() || view->status == StepStatus::Done);
     layout->addWidget(m_tick, 0, Qt::AlignLeft);
+    m_tick->setVisible(view->refusal.empty() || view->status == StepStatus::Done);
     layout->addWidget(m_refusal);
     layout->addStretch();
     m_area->setWidget(page); // deletes the old one

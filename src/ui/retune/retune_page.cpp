@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 #include "ui/retune/travel_picture.h"
 
@@ -276,8 +277,7 @@ QWidget* RetunePage::fixedPart()
                     c.softInk.name(), e.before ? tr("· pale: tolerances · strong: with the reading")
                                                : tr("· a before-reading will narrow these")));
     };
-    connect(&m_session, &JobSession::changed, window, show);
-    show();
+    refreshWhileVisible(*window, m_session, m_look, show);
     return box;
 }
 
@@ -459,8 +459,7 @@ QWidget* RetunePage::trimmer()
                     "primary covered.");
         says->setText(lines.join(u"<br><br>"_s));
     };
-    connect(&m_session, &JobSession::changed, says, show);
-    show();
+    refreshWhileVisible(*says, m_session, m_look, show);
     return box;
 }
 
@@ -491,8 +490,7 @@ QWidget* RetunePage::schools()
         says->setText(html.isEmpty() ? tr("Plan a part, then the schools stand here with this job's figures.")
                                      : html);
     };
-    connect(&m_session, &JobSession::changed, says, show);
-    show();
+    refreshWhileVisible(*says, m_session, m_look, show);
     return area;
 }
 

@@ -1,6 +1,7 @@
 #include "ui/signoff/signoff_page.h"
 
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 #include "ui/signoff/report.h"
 
 #include <QButtonGroup>
@@ -105,9 +106,7 @@ QWidget* SignOffPage::compare()
         says->setText(html);
         sign->setEnabled(e.blocks.empty() && !e.signed_off);
     };
-    connect(&m_session, &JobSession::changed, says, show);
-    connect(&m_look, &Look::changed, says, show);
-    show();
+    refreshWhileVisible(*says, m_session, m_look, show);
     return box;
 }
 
