@@ -56,6 +56,8 @@ public:
     void click(const QString& text) const { QTest::mouseClick(button(text), Qt::LeftButton); }
     void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) const
     {
+        window->activateWindow(); // a dialog that closed may have taken it
+        (void)QTest::qWaitForWindowActive(window.get());
         QWidget* target = QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : window.get();
         QTest::keyClick(target, key, modifiers);
     }

@@ -77,6 +77,8 @@ public:
     {}
     double draw(Draws& draws)
     {
+        if (m_drawn.size() == 1)
+            return m_network.parts().front() * (1 + m_tolerance * draws.deviation());
         for (std::size_t i = 0; i < m_drawn.size(); ++i)
             m_drawn[i] = m_network.parts()[i] * (1 + m_tolerance * draws.deviation());
         return m_network.ohmWith(m_drawn);
@@ -145,11 +147,13 @@ DividerToleranceResult dividerTolerance(const DividerToleranceInput& in)
     double sum = 0;
     double squares = 0;
     double inside = 0;
+    const double low_v = in.target.min_v - limit_share * std::abs(in.target.min_v);
+    const double high_v = in.target.max_v + limit_share * std::abs(in.target.max_v);
     for (double v : samples) {
         const double deviation = v - result.nominal_v;
         sum += deviation;
         squares += deviation * deviation;
-        inside += within(v, in.target.min_v, in.target.max_v) ? 1 : 0;
+        inside += v >= low_v && v <= high_v ? 1 : 0;
     }
     const double mean = sum / count;
     result.mean_v = result.nominal_v + mean;

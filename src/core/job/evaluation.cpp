@@ -101,10 +101,6 @@ private:
     School addOrReplace() const;
     School trimmerOrFixed() const;
     School whereToTrim() const;
-    static double width(const Candidate& candidate)
-    {
-        return candidate.option.worst_max_v - candidate.option.worst_min_v;
-    }
     void evaluateStages();
     void collectBlocks();
     double stepShare(Stage stage) const;
@@ -414,12 +410,10 @@ School Evaluator::retuneOrRewind() const
 School Evaluator::addOrReplace() const
 {
     const auto spread = [this](bool replacing) -> std::string {
-        const Candidate* best = nullptr;
-        for (const Candidate& candidate : m_e.candidates)
-            if (replaces(candidate.option.method) == replacing &&
-                (best == nullptr || width(candidate) < width(*best)))
-                best = &candidate;
-        if (best == nullptr)
+        const auto best = std::ranges::find_if(m_e.candidates, [replacing](const Candidate& candidate) {
+            return candidate.option.in_window && replaces(candidate.option.method) == replacing;
+        });
+        if (best == m_e.candidates.end())
             return "nothing in the drawer does it";
         return best->option.network.prettyText() + ": " + fixed(best->option.worst_min_v, 2) + " to " +
                fixed(best->option.worst_max_v, 2) + " V worst case";

@@ -194,7 +194,7 @@ QWidget* FoundPage::dividerCard()
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
-    layout->addWidget(new DividerDrawing(m_session, m_look, false), 1);
+    layout->addWidget(new DividerDrawing(m_session, m_look, DividerDrawing::Shows::Found), 1);
     auto* form = new QFormLayout;
     auto* reference = new QComboBox;
     struct Kind

@@ -307,6 +307,7 @@ void MainWindow::setBench(bool on)
     if (on == (m_bench != nullptr))
         return;
     if (!on) {
+        m_bench->hide();
         m_bench->deleteLater();
         m_bench = nullptr;
         return;

@@ -150,7 +150,10 @@ void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom
     painter.setPen(Qt::NoPen);
     painter.setBrush(m_look.colours().loss);
     painter.drawPath(shoot);
-    const QString label = u"%1 %2"_s.arg(name, qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s);
+    QString label = qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s;
+    // A selected column has an outline that a long label would cross.
+    if (std::count(column.stations.begin(), column.stations.end(), m_session.selected()) == 0)
+        label = name + u' ' + label;
     const double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
     paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
               m_look.caption(), m_look.colours().softInk);

@@ -107,7 +107,7 @@ int StepModel::firstOpen() const
     for (int i = 0; i < rowCount(); ++i)
         if (at(i).status != StepStatus::Done)
             return i;
-    return 0;
+    return rowCount() - 1;
 }
 
 StepDelegate::StepDelegate(const StepModel& model, Look& look, QObject* parent)
@@ -347,7 +347,7 @@ void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
                                 : formatValue(reading->value, asked.quantity)),
                          qs(formatValue(reading->u, asked.quantity, 2)), c.verdict(verdict).name(),
                          verdictWord(verdict));
-            if (reading->judgement.meter_too_coarse)
+            if (reading->judgement.meter_too_coarse && verdict != Verdict::Breaks)
                 text += tr(" (the meter is too coarse for this window)");
         }
         auto* label = wrapped(text);
@@ -356,6 +356,10 @@ void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
         if (asked.window)
             layout.addWidget(new ReadingGauge(asked, view.readings[i], foundBeside(view.step), m_look));
     }
+}
+
+void ProcedureView::fillLogButton(QVBoxLayout& layout, const StepView& view)
+{
     if (!view.step.asks.empty()) {
         auto* log = new QPushButton(tr("Log %1 ( / )").arg(qs(view.step.asks.front().point)));
         connect(log, &QPushButton::clicked, this,
@@ -480,12 +484,13 @@ void ProcedureView::showStep()
     fillLamp(*layout, *view);
     fillReadings(*layout, *view);
     if (view->step.shows_plan) {
-        auto* drawing = new DividerDrawing(m_session, m_look, true);
-        drawing->setMinimumHeight(m_look.px(300));
+        auto* drawing = new DividerDrawing(m_session, m_look, DividerDrawing::Shows::Plan);
+        drawing->setMinimumHeight(m_look.px(290));
         layout->addWidget(drawing);
     }
     if (view->step.stage == Stage::BringUp)
         fillDiagnosis(*layout);
+    fillLogButton(*layout, *view);
     m_tick = new QPushButton(view->status == StepStatus::Done     ? tr("Done")
                              : view->step.kind == StepKind::Power ? tr("Power on")
                                                                   : tr("Done (Enter)"));

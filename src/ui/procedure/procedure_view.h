@@ -31,6 +31,7 @@ public:
     int rowCount(const QModelIndex& parent = {}) const override;
     QVariant data(const QModelIndex& index, int role) const override;
     const StepView& at(int i) const { return m_steps.at(static_cast<std::size_t>(i)); }
+    /// The first open step; the last one when none is.
     int firstOpen() const;
 
 private:
@@ -78,6 +79,7 @@ private:
     void fillReadings(QVBoxLayout& layout, const StepView& view);
     void fillLamp(QVBoxLayout& layout, const StepView& view);
     void fillDiagnosis(QVBoxLayout& layout);
+    void fillLogButton(QVBoxLayout& layout, const StepView& view);
     std::optional<double> foundBeside(const Step& step) const;
     void showCountdown();
 

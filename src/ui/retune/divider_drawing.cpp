@@ -41,11 +41,11 @@ QString outcomePhrase(const FaultResult& fault)
     return {};
 }
 
-DividerDrawing::DividerDrawing(JobSession& session, Look& look, bool withPlan, QWidget* parent)
+DividerDrawing::DividerDrawing(JobSession& session, Look& look, Shows shows, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
-    , m_withPlan(withPlan)
+    , m_shows(shows)
 {
     setAccessibleName(tr("The feedback divider"));
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
@@ -54,7 +54,8 @@ DividerDrawing::DividerDrawing(JobSession& session, Look& look, bool withPlan, Q
 
 QSize DividerDrawing::sizeHint() const
 {
-    return {m_look.px(m_withPlan ? 280 : 240), m_look.px(m_withPlan ? 400 : 240)};
+    const bool faults = m_shows == Shows::PlanAndFaults;
+    return {m_look.px(280), m_look.px(faults ? 400 : 240)};
 }
 
 QSize DividerDrawing::minimumSizeHint() const { return {m_look.px(220), m_look.px(200)}; }
@@ -71,8 +72,8 @@ void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1)
     const double x = m_look.px(spine_x);
     const double w = m_look.px(26);
     const auto& planned = m_session.evaluation().planned;
-    const bool replaced =
-        m_withPlan && planned && replaces(planned->option.method) && joinsTop(planned->option.method) == top;
+    const bool replaced = m_shows != Shows::Found && planned && replaces(planned->option.method) &&
+                          joinsTop(planned->option.method) == top;
     painter.setPen(QPen(c.ink, 1.6));
     if (!network) {
         QPen dashes(c.unknown, 1.6);
@@ -175,14 +176,16 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     const Evaluation& e = m_session.evaluation();
-    const double drawing = m_withPlan ? height() - m_look.px(178) : height() - m_look.px(10);
+    const double drawing = m_shows == Shows::PlanAndFaults
+                               ? height() - m_look.px(178)
+                               : height() - m_look.px(m_shows == Shows::Plan ? 24 : 10);
     const double y0 = m_look.px(26);
     const double middle = y0 + (drawing - y0) * 0.5;
     const double y1 = drawing - m_look.px(14);
     const double x = m_look.px(spine_x);
-    const std::string rail = e.planned && m_withPlan ? formatVolts(e.planned->option.v)
-                             : e.found_v             ? formatVolts(*e.found_v)
-                                                     : "?";
+    const std::string rail = e.planned && m_shows != Shows::Found ? formatVolts(e.planned->option.v)
+                             : e.found_v                          ? formatVolts(*e.found_v)
+                                                                  : "?";
     paintText(painter, QRectF(0, 0, x * 2, m_look.px(20)), tr("%1 rail").arg(qs(rail)), m_look.font(14, true),
               c.ink, Qt::AlignCenter);
     painter.setPen(QPen(c.ink, 1.6));
@@ -202,11 +205,11 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     paintText(painter, QRectF(0, middle + m_look.px(4), m_look.px(80), m_look.px(18)),
               reference ? qs(significant(reference->v_ref_v, 4)) + u" V"_s : tr("unknown"),
               m_look.font(14, true), c.found);
-    if (m_withPlan && e.planned) {
+    if (m_shows != Shows::Found && e.planned) {
         const bool top = joinsTop(e.planned->option.method);
         paintAdded(painter, e.planned->option, top ? y0 : middle + gap, top ? middle - gap : y1);
     }
-    if (m_withPlan)
+    if (m_shows == Shows::PlanAndFaults)
         paintFaults(painter, drawing + m_look.px(8));
 }
 

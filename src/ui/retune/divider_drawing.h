@@ -14,8 +14,9 @@ class DividerDrawing : public QWidget
     Q_OBJECT
 
 public:
-    /// `withPlan` draws the added network and the fault lines below.
-    DividerDrawing(JobSession& session, Look& look, bool withPlan, QWidget* parent = nullptr);
+    /// The found divider; with the planned network; and with what its joints do, below.
+    enum class Shows { Found, Plan, PlanAndFaults };
+    DividerDrawing(JobSession& session, Look& look, Shows shows, QWidget* parent = nullptr);
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override;
 
@@ -29,7 +30,7 @@ private:
 
     JobSession& m_session;
     Look& m_look;
-    bool m_withPlan;
+    Shows m_shows;
 };
 
 /// "across the bottom leg" and so on.

@@ -68,8 +68,7 @@ QVariant CandidateModel::data(const QModelIndex& index, int role) const
 int CandidateModel::rowOf(const ChosenNetwork& chosen) const
 {
     for (int i = 0; i < rowCount(); ++i)
-        if (at(i).option.method == chosen.method && at(i).option.network == chosen.network &&
-            at(i).option.parts == chosen.parts)
+        if (at(i).option.method == chosen.method && at(i).option.network == chosen.network)
             return i;
     return -1;
 }
@@ -220,7 +219,7 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
     });
     layout->addLayout(head);
     auto* row = new QHBoxLayout;
-    auto* drawing = new DividerDrawing(session, look, true);
+    auto* drawing = new DividerDrawing(session, look, DividerDrawing::Shows::PlanAndFaults);
     drawing->setFixedWidth(look.px(272));
     row->addWidget(drawing);
     row->addWidget(m_stack, 1);
@@ -457,7 +456,7 @@ QWidget* RetunePage::trimmer()
                          .arg(volts(t->predicted_v));
         lines << tr("Turn it live only on the isolated secondary side, with an insulated tool and the "
                     "primary covered.");
-        says->setText(lines.join(u"<br><br>"_s));
+        says->setText(lines.join(u"<br>"_s));
     };
     refreshWhileVisible(*says, m_session, m_look, show);
     return box;

@@ -20,7 +20,7 @@ TravelPicture::TravelPicture(JobSession& session, Look& look, QWidget* parent)
     connect(&look, &Look::changed, this, [this] { setFixedHeight(sizeHint().height()); });
 }
 
-QSize TravelPicture::sizeHint() const { return {m_look.px(300), m_look.px(104)}; }
+QSize TravelPicture::sizeHint() const { return {m_look.px(300), m_look.px(112)}; }
 
 void TravelPicture::paintEvent(QPaintEvent* /*event*/)
 {
@@ -64,7 +64,7 @@ void TravelPicture::paintEvent(QPaintEvent* /*event*/)
         mark(*t->target_travel, tr("target at %1").arg(qs(formatPercent(*t->target_travel, 2))), c.fits,
              true);
     mark(std::clamp(t->preset_ohm / plan.pot_ohm, 0.0, 1.0), tr("preset"), c.planned, false);
-    const double base = m_look.px(86);
+    const double base = m_look.px(92);
     paintText(painter, QRectF(left, base, (right - left) / 2, m_look.px(18)),
               tr("zero: %1").arg(volts(t->at_zero)), m_look.font(13),
               t->at_zero.runaway ? c.breaks : c.softInk);
