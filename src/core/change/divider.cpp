@@ -11,7 +11,6 @@ namespace offshoot {
 namespace {
 
 constexpr double open_ohm = std::numeric_limits<double>::infinity();
-constexpr std::array<double, 2> both_ends{-1, 1};
 
 } // namespace
 
@@ -27,11 +26,6 @@ bool replaces(DividerMethod method)
 }
 
 bool runsAway(const Legs& legs) { return std::isinf(legs.top_ohm) || legs.bottom_ohm == 0; }
-
-double dividerVoltage(double v_ref_v, double i_ref_a, const Legs& legs)
-{
-    return v_ref_v * (1 + legs.top_ohm / legs.bottom_ohm) + i_ref_a * legs.top_ohm;
-}
 
 namespace {
 

@@ -78,7 +78,10 @@ struct Legs
 /// Without feedback the output rises until something else stops it.
 bool runsAway(const Legs& legs);
 /// Output voltage; only where !runsAway(legs).
-double dividerVoltage(double v_ref_v, double i_ref_a, const Legs& legs);
+inline double dividerVoltage(double v_ref_v, double i_ref_a, const Legs& legs)
+{
+    return v_ref_v * (1 + legs.top_ohm / legs.bottom_ohm) + i_ref_a * legs.top_ohm;
+}
 /// The legs after `added_ohm` joined them.
 Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm);
 /// The legs when the joint of the added network opens, or the network shorts.

@@ -133,7 +133,13 @@ public:
     void may(std::string_view key, std::optional<T>& value)
     {
         slot(
-            key, false, [&](const Json& j, const std::string& at) { readObject(j, at, value.emplace()); },
+            key, false,
+            [&](const Json& j, const std::string& at) {
+                T made{}; // emplace() would ask clang for a constructor of a nested type it has not seen
+                          // whole
+                readObject(j, at, made);
+                value = std::move(made);
+            },
             [&] { return value ? writeObject(*value) : Json(); },
             [this] { return schemaObject<T>(m_unknown); });
     }

@@ -22,13 +22,6 @@ Network::Network(Node root, std::vector<double> values)
     , m_parts(std::move(values))
 {}
 
-double parallelOhm(double a_ohm, double b_ohm)
-{
-    if (a_ohm == 0 || b_ohm == 0)
-        return 0;
-    return 1 / (1 / a_ohm + 1 / b_ohm);
-}
-
 double Network::evaluate(const Node& node, const std::vector<double>& values)
 {
     if (node.kind == Kind::Part)

@@ -60,7 +60,10 @@ private:
 };
 
 /// Ohms of two branches side by side; a short wins, an open branch (infinity) disappears.
-double parallelOhm(double a_ohm, double b_ohm);
+inline double parallelOhm(double a_ohm, double b_ohm)
+{
+    return a_ohm == 0 || b_ohm == 0 ? 0 : 1 / (1 / a_ohm + 1 / b_ohm);
+}
 
 /// Most parts a network may have.
 inline constexpr std::size_t max_network_parts = 64;

@@ -191,7 +191,7 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
         html += row({cell(line.name), cell(text(found)),
                      cell(u"<b>%1</b>"_s.arg(planned.isEmpty() ? u"–"_s : planned)), cell(text(measured)),
                      cell(measured != nullptr ? mark(measured->judgement.verdict) : QString()),
-                     cell(u"<small>%1</small>"_s.arg(difference))});
+                     cell(difference)});
     }
     Q_UNUSED(job)
     return html + u"</table>"_s;
