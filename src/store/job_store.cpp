@@ -198,8 +198,10 @@ void JobStore::writeLine(const Json& line, bool sync)
         throw StoreError(
             tr("Not taken: the journal %1 cannot be written: %2").arg(m_journal->fileName(), reason));
     }
-    if (sync && ::fsync(m_journal->handle()) != 0)
+    if (sync && ::fsync(m_journal->handle()) != 0) {
+        m_journal->resize(before); // its id will be given again
         throw StoreError(tr("Not taken: the journal %1 cannot be synced").arg(m_journal->fileName()));
+    }
 }
 
 void JobStore::append(const LogEntry& entry)

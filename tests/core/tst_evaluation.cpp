@@ -287,6 +287,31 @@ private Q_SLOTS:
         QVERIFY(blocked("Read the bulk capacitor's rated voltage"));
     }
 
+    /// A signature does not outlive what it was given for.
+    void signature()
+    {
+        Job job = test::demoJob();
+        job.plan.accepted = {{RowId::BatteryBackFeed, "the charger stays on"}};
+        for (const StepView& view : evaluated(job).steps) {
+            if (view.status == StepStatus::Done)
+                continue;
+            LogEntry tick{.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Tick};
+            tick.step = view.step.id;
+            tick.text = view.step.fingerprint();
+            job.log.push_back(std::move(tick));
+        }
+        QVERIFY(evaluated(job).blocks.empty());
+        QVERIFY(!evaluated(job).signed_off);
+        job.log.push_back({.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::SignedOff});
+        QVERIFY(evaluated(job).signed_off);
+        Job other = job;
+        other.plan.chosen->network = Network(16e3);
+        QVERIFY(!evaluated(other).signed_off);
+        other = job;
+        other.found.rails.front().capacitor.v_rated_v = 25;
+        QVERIFY(!evaluated(other).signed_off);
+    }
+
     /// Struck readings stay in the log and out of the figures.
     void strikes()
     {

@@ -79,6 +79,8 @@ bool mayTouch(const std::vector<LogEntry>& log, const EnergyModel& model)
             const LogEntry& reading = log[i];
             if (reading.kind != LogKind::Reading || reading.point != reservoir.point)
                 continue;
+            if (reading.imported && std::abs(*reading.value) < 10)
+                continue; // nobody knows when it was taken
             if (std::abs(*reading.value) >= 10) {
                 proven = false; // counts even when it was struck
                 continue;
@@ -183,6 +185,8 @@ private Q_SLOTS:
                     const Event& event = events[random() % events.size()];
                     time_s += event.later_s;
                     log.push_back(entryOf(event, log.size(), time_s));
+                    if (event.kind == LogKind::Reading && random() % 5 == 0)
+                        log.back().imported = true;
                 }
                 if (isolationAt(log, model, time_s).state != Isolation::ProvenDead)
                     continue;

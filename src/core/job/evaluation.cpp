@@ -495,9 +495,9 @@ void Evaluator::evaluateStages()
         StageView{stepShare(Stage::Change), nextTitle(Stage::Change)},
         StageView{stepShare(Stage::BringUp), nextTitle(Stage::BringUp)},
         StageView{stepShare(Stage::SignOff), nextTitle(Stage::SignOff)}};
-    if (m_e.signed_off)
-        m_e.stages[5].complete = 1;
     collectBlocks();
+    // A signature holds only while nothing is open: another plan opens the steps it changes.
+    m_e.signed_off = m_e.signed_off && m_e.blocks.empty();
 }
 
 void Evaluator::collectBlocks()

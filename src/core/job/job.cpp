@@ -156,6 +156,7 @@ void fields(Fields& f, LogEntry& value)
     f.may("isolation", value.isolation);
     f.may("meter", value.meter);
     f.may("typed", value.typed, any_text);
+    f.may("imported", value.imported);
     f.may("text", value.text, any_text);
     f.may("lamp", value.lamp);
     if (f.mode() != Fields::Mode::Write || value.kind == LogKind::Model) {

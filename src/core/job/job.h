@@ -161,7 +161,9 @@ struct LogEntry
     std::optional<Isolation> isolation = {}; ///< when it was taken
     std::optional<std::string> meter = {};
     std::optional<std::string> typed = {}; ///< what the person wrote
-    std::optional<std::string> text = {};  ///< note, path, source, struck id, or a tick's fingerprint
+    /// Taken in from a file: nobody here knows when it was read, so it never proves a reservoir dead.
+    std::optional<bool> imported = {};
+    std::optional<std::string> text = {}; ///< note, path, source, struck id, or a tick's fingerprint
     std::optional<LampSeen> lamp = {};
     std::vector<std::string> sources = {};    ///< Model
     std::vector<std::string> reservoirs = {}; ///< Model

@@ -282,7 +282,7 @@ private:
             fallBack();
             return;
         }
-        if (struck)
+        if (struck || entry.imported.value_or(false))
             return;
         if (const auto proof = m_proofs.find(*entry.point); proof != m_proofs.end())
             proof->second.second_taken =

@@ -1,13 +1,13 @@
 #include "ui/found/found_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/found/station_fields.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 
-#include <QButtonGroup>
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -150,17 +150,8 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     name->setMaximumWidth(look.px(200));
     head->addWidget(name);
     head->addStretch();
-    auto* group = new QButtonGroup(this);
-    const QString names[] = {tr("Parts and ratings"), tr("Safe, then before-readings")};
-    for (int i = 0; i < 2; ++i) {
-        auto* button = new QPushButton(names[i]);
-        button->setCheckable(true);
-        button->setChecked(i == 0);
-        group->addButton(button, i);
-        head->addWidget(button);
-        m_tabs.push_back(button);
-    }
-    connect(group, &QButtonGroup::idClicked, m_stack, &QStackedWidget::setCurrentIndex);
+    m_tabs = addTabs(*head, {tr("Parts and ratings"), tr("Safe, then before-readings")},
+                     [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(identify());

@@ -328,17 +328,27 @@ void MainWindow::beginLog(const QString& text)
     }
 }
 
-/// "/" jumps to the log line from anywhere that does not take text itself; lists would search for it.
+/// "/" jumps to the log line from anywhere that does not take text itself; lists would search for it. Undo in
+/// a field that holds nothing uncommitted is the job's, not the field's.
 bool MainWindow::eventFilter(QObject* watched, QEvent* event)
 {
-    if (event->type() != QEvent::KeyPress || static_cast<QKeyEvent*>(event)->key() != Qt::Key_Slash)
+    const bool press = event->type() == QEvent::KeyPress;
+    if (!press && event->type() != QEvent::ShortcutOverride)
         return QMainWindow::eventFilter(watched, event);
+    const auto* key = static_cast<QKeyEvent*>(event);
     const auto* widget = qobject_cast<QWidget*>(watched);
+    const auto* line = qobject_cast<const QLineEdit*>(watched);
     const bool here = widget != nullptr && widget->window() == this && m_bench == nullptr;
-    if (!here || qobject_cast<const QLineEdit*>(widget) != nullptr)
-        return QMainWindow::eventFilter(watched, event);
-    beginLog({});
-    return true;
+    if (here && press && line == nullptr && key->key() == Qt::Key_Slash) {
+        beginLog({});
+        return true;
+    }
+    const bool undoes = key->matches(QKeySequence::Undo) || key->matches(QKeySequence::Redo);
+    if (here && !press && line != nullptr && !line->isModified() && undoes) {
+        event->ignore();
+        return true;
+    }
+    return QMainWindow::eventFilter(watched, event);
 }
 
 void MainWindow::keyPressEvent(QKeyEvent* event)
@@ -423,9 +433,11 @@ bool MainWindow::importReadings(const QString& path)
             say(tr("%1: %2").arg(path, qs(readings.problem().message)));
             return false;
         }
-        for (const LogEntry& entry : *readings)
-            if (!m_session->log(entry))
+        for (LogEntry entry : *readings) {
+            entry.imported = true;
+            if (!m_session->log(std::move(entry)))
                 return false;
+        }
         say(tr("%1 readings were taken in.").arg(readings->size()));
         return true;
     } catch (const StoreError& error) {

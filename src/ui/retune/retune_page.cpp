@@ -1,13 +1,13 @@
 #include "ui/retune/retune_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 #include "ui/retune/travel_picture.h"
 
-#include <QButtonGroup>
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFormLayout>
@@ -202,20 +202,11 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
     title->setProperty("role", u"title"_s);
     head->addWidget(title);
     head->addStretch();
-    auto* group = new QButtonGroup(this);
-    const QString names[] = {tr("Fixed part"), tr("Temporary trimmer"), tr("Two schools")};
-    for (int i = 0; i < 3; ++i) {
-        auto* button = new QPushButton(names[i]);
-        button->setCheckable(true);
-        button->setChecked(i == 0);
-        group->addButton(button, i);
-        head->addWidget(button);
-    }
-    connect(group, &QButtonGroup::idClicked, this, [this](int id) {
+    addTabs(*head, {tr("Fixed part"), tr("Temporary trimmer"), tr("Two schools")}, [this](int index) {
         m_session.clearPreview();
-        m_stack->setCurrentIndex(id);
-        if (id < 2)
-            m_session.edit(tr("route"), [id](Job& job) { job.plan.route = static_cast<Route>(id); });
+        m_stack->setCurrentIndex(index);
+        if (index < 2)
+            m_session.edit(tr("route"), [index](Job& job) { job.plan.route = static_cast<Route>(index); });
     });
     layout->addLayout(head);
     auto* row = new QHBoxLayout;

@@ -1,10 +1,10 @@
 #include "ui/signoff/signoff_page.h"
 
+#include "ui/fields/tabs.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 #include "ui/signoff/report.h"
 
-#include <QButtonGroup>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -30,17 +30,8 @@ SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
     head->addWidget(title);
     head->addStretch();
     auto* stack = new QStackedWidget;
-    auto* group = new QButtonGroup(this);
-    const QString names[] = {tr("Before and after"), tr("Last steps")};
-    for (int i = 0; i < 2; ++i) {
-        auto* button = new QPushButton(names[i]);
-        button->setCheckable(true);
-        button->setChecked(i == 0);
-        group->addButton(button, i);
-        head->addWidget(button);
-        m_tabs.push_back(button);
-    }
-    connect(group, &QButtonGroup::idClicked, stack, &QStackedWidget::setCurrentIndex);
+    m_tabs = addTabs(*head, {tr("Before and after"), tr("Last steps")},
+                     [stack](int index) { stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(stack, 1);
     stack->addWidget(compare());

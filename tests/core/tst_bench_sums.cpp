@@ -1,0 +1,223 @@
+// What the bench needs to know before and while it is live: limiter lamp, discharge, and judged readings.
+// Each against its own physics rather than against figures.
+#include "core/judge/reading.h"
+#include "core/procedure/discharge.h"
+#include "core/procedure/limiter_lamp.h"
+#include "support/support.h"
+
+#include <random>
+
+using namespace offshoot;
+
+namespace {
+
+struct Draw
+{
+    std::mt19937 random{91};
+    double between(double a, double b) { return std::uniform_real_distribution(a, b)(random); }
+};
+
+LampLimitInput lamp(double w, double idle_w, double load_w = 0)
+{
+    return {
+        .lamps_w = {w}, .lamp_v = 230, .mains_v = 230, .idle_w = idle_w, .load_w = load_w, .efficiency = 0.8};
+}
+
+} // namespace
+
+class TestBenchSums : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    /// At every operating point lamp and unit share the mains, carry one current, and the filament's law
+    /// holds.
+    void lampBalance()
+    {
+        Draw draw;
+        for (int i = 0; i < 300; ++i) {
+            const double w = draw.between(15, 300);
+            const auto result = lampLimit(lamp(w, draw.between(0, 40), draw.between(0, 80)));
+            QNEAR(result.i_rated_a, w / 230);
+            for (const LampState& state : {result.idle, result.loaded}) {
+                if (!state.i_a) {
+                    QCOMPARE(state.glow, Glow::Pulsing);
+                    QVERIFY(state.w > result.p_max_w);
+                    continue;
+                }
+                QNEAR(*state.v_lamp_v + *state.v_unit_v, 230, 1e-9);
+                QNEAR(*state.i_a * *state.v_unit_v, state.w, 1e-6, 1e-9);
+                QNEAR(*state.i_a, result.i_rated_a * std::pow(*state.v_lamp_v / 230, 0.55), 1e-6, 1e-9);
+                QVERIFY(*state.v_lamp_v <=
+                        result.v_lamp_at_max_v * (1 + 1e-9)); // the lower of the two solutions
+            }
+        }
+    }
+
+    /// No lamp voltage gives the unit more than the most.
+    void lampMost()
+    {
+        const auto result = lampLimit(lamp(100, 0));
+        for (double v = 0; v <= 230; v += 0.5)
+            QVERIFY((230 - v) * result.i_rated_a * std::pow(v / 230, 0.55) <= result.p_max_w * (1 + 1e-3));
+        QNEAR(result.p_max_w, 0.365 * 100, 2e-3);
+        QNEAR(result.short_a, 100.0 / 230);
+        QCOMPARE(result.signs.size(), 4u);
+    }
+
+    /// The chosen lamp is the smallest that fits; a smaller one does not.
+    void chosenLamp()
+    {
+        const std::vector<double> usual{25, 40, 60, 75, 100, 150, 200};
+        Draw draw;
+        for (int i = 0; i < 100; ++i) {
+            const double input_w = draw.between(1, 60);
+            const auto chosen = chooseLamp(usual, 230, input_w);
+            for (double w : usual) {
+                const auto result = lampLimit(lamp(w, input_w));
+                const bool fits =
+                    result.verdict == Verdict::Fits && result.expected == LampSign::FlashThenDim;
+                if (chosen && w < *chosen)
+                    QVERIFY(!fits);
+                if (chosen && w == *chosen)
+                    QVERIFY(fits);
+                if (!chosen)
+                    QVERIFY(!fits);
+            }
+        }
+    }
+
+    /// A bleeder takes the capacitor down along e^(−t/RC), and the times say when.
+    void discharge()
+    {
+        Draw draw;
+        for (int i = 0; i < 300; ++i) {
+            const double v0 = draw.between(70, 450);
+            const double c = std::pow(10, draw.between(-6, -2));
+            const double r = std::pow(10, draw.between(3, 6));
+            const auto plan = dischargePlan(
+                {.v0_v = v0, .capacitors = {{.c_f = c}}, .bleeder_ohm = r, .bleeder_power_w = 1.0});
+            for (const auto& [t, v] : {std::pair{plan.bleeder->t60_s, 60.0},
+                                       {plan.bleeder->t42_s, 42.0},
+                                       {plan.bleeder->t10_s, 10.0}})
+                QNEAR(v0 * std::exp(-t / (r * c)), v, 1e-9);
+            QNEAR(plan.energy_j, 0.5 * c * v0 * v0, 1e-12);
+            QNEAR(plan.bleeder->power_w, v0 * v0 / r, 1e-12);
+            // The largest tool resistor reaches the end voltage in just the time given.
+            QNEAR(v0 * std::exp(-5 / (*plan.tool_max_ohm * c)), 10, 1e-9);
+            QNEAR(plan.recovery_v, 0.12 * v0, 1e-12);
+            QCOMPARE(plan.wait_s, plan.recovery_v >= 10 ? 300.0 : 60.0);
+        }
+        QCOMPARE(dischargeTime(1e3, 1e-3, 5, 10), 0.0); // already below
+    }
+
+    /// In series the smallest takes the largest share, and the shares add up; in parallel each has all.
+    void severalCapacitors()
+    {
+        DischargePlanInput in{.v0_v = 400,
+                              .capacitors = {{.c_f = 100e-6},
+                                             {.c_f = 220e-6},
+                                             {.c_f = 47e-6, .kind = CapacitorKind::Polypropylene}}};
+        const auto parallel = dischargePlan(in);
+        QNEAR(parallel.c_f, 367e-6, 1e-12);
+        for (double v : parallel.each_v)
+            QNEAR(v, 400);
+        in.arrangement = CapacitorArrangement::Series;
+        const auto series = dischargePlan(in);
+        QNEAR(1 / series.c_f, 1 / 100e-6 + 1 / 220e-6 + 1 / 47e-6, 1e-12);
+        QNEAR(series.each_v[0] + series.each_v[1] + series.each_v[2], 400, 1e-12);
+        QVERIFY(series.each_v[2] > series.each_v[0] && series.each_v[0] > series.each_v[1]);
+        QNEAR(series.recovery_share, 0.12); // the worst of them
+    }
+
+    /// A verdict against its definition, over random windows, readings and doubts.
+    void readings()
+    {
+        Draw draw;
+        std::array<int, 3> seen{};
+        for (int i = 0; i < 2000; ++i) {
+            const double low = draw.between(-5, 5);
+            const double high = low + draw.between(0, 2);
+            const double value = draw.between(-6, 8);
+            const double u = draw.between(0, 0.5);
+            const auto judged =
+                judgeReading({.value = value, .window = ReadingWindow{low, high}, .uncertainty = u});
+            const bool inside = value - u >= low && value + u <= high;
+            const bool outside = value + u < low || value - u > high;
+            const Verdict want = inside ? Verdict::Fits : outside ? Verdict::Breaks : Verdict::Tight;
+            ++seen[static_cast<std::size_t>(want)];
+            QCOMPARE(judged.verdict, want);
+            QCOMPARE(*judged.place, value < low ? Place::Below : value > high ? Place::Above : Place::Inside);
+            QNEAR(*judged.margin, std::min(value - low, high - value), 1e-9, 1e-12);
+            QCOMPARE(judged.meter_too_coarse, u > (high - low) / 2);
+            if (judged.meter_too_coarse)
+                QVERIFY(judged.verdict != Verdict::Fits);
+        }
+        QVERIFY(seen[0] > 50 && seen[1] > 50 && seen[2] > 50);
+    }
+
+    void oneSidedAndNone()
+    {
+        QCOMPARE(
+            judgeReading({.value = 3, .window = ReadingWindow{std::nullopt, 10}, .uncertainty = 0.1}).verdict,
+            Verdict::Fits);
+        QCOMPARE(
+            judgeReading({.value = 3, .window = ReadingWindow{10, std::nullopt}, .uncertainty = 0.1}).verdict,
+            Verdict::Breaks);
+        const auto none = judgeReading({.value = 3});
+        QCOMPARE(none.verdict, Verdict::Unknown);
+        QVERIFY(!none.u_known && !none.place && !none.margin);
+    }
+
+    /// Two readings differ for real only beyond both meters together.
+    void differences()
+    {
+        Draw draw;
+        for (int i = 0; i < 500; ++i) {
+            const double a = draw.between(5, 30);
+            const double b = a + draw.between(-0.3, 0.3);
+            const double ua = draw.between(0, 0.2);
+            const double ub = draw.between(0, 0.2);
+            const auto judged =
+                judgeReading({.value = a,
+                              .uncertainty = ua,
+                              .other = ReadingJudgeInput::Other{.value = b, .uncertainty = ub}});
+            QNEAR(judged.other->difference, a - b, 1e-9, 1e-12);
+            QNEAR(judged.other->difference_u, std::hypot(ua, ub), 1e-12);
+            QCOMPARE(judged.other->difference_verdict, std::abs(a - b) > std::hypot(ua, ub)
+                                                           ? DifferenceVerdict::Real
+                                                           : DifferenceVerdict::WithinAccuracy);
+        }
+    }
+
+    /// One meter on one range sees a difference more finely than two readings each by itself.
+    void sameMeter()
+    {
+        const MeterAccuracy meter{.reading_fraction = 0.005, .counts = 2, .resolution = 0.01};
+        const auto apart = judgeReading({.value = 27.7,
+                                         .meter = meter,
+                                         .other = ReadingJudgeInput::Other{.value = 27.6, .meter = meter}});
+        const auto same = judgeReading({.value = 27.7,
+                                        .meter = meter,
+                                        .other = ReadingJudgeInput::Other{.value = 27.6},
+                                        .same_meter = true});
+        QVERIFY(same.other->difference_u < apart.other->difference_u);
+        QCOMPARE(same.other->difference_verdict, DifferenceVerdict::Real);
+        QCOMPARE(apart.other->difference_verdict, DifferenceVerdict::WithinAccuracy);
+    }
+
+    void verdictOrder()
+    {
+        QCOMPARE(worse(Verdict::Fits, Verdict::Tight), Verdict::Tight);
+        QCOMPARE(worse(Verdict::Unknown, Verdict::Tight), Verdict::Unknown);
+        QCOMPARE(worse(Verdict::Unknown, Verdict::Breaks), Verdict::Breaks);
+        QCOMPARE(judgeUse(0.8 * (1 + 1e-10)), Verdict::Fits); // at the limit
+        QCOMPARE(judgeUse(0.8 * (1 + 1e-8)), Verdict::Tight);
+        QCOMPARE(judgeUse(1.0), Verdict::Tight);
+        QCOMPARE(judgeUse(std::optional<double>()), Verdict::Unknown);
+        QVERIFY(!useOf(1.0, std::nullopt) && useOf(1.0, 2.0) == 0.5);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestBenchSums)
+#include "tst_bench_sums.moc"
