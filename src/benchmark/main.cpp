@@ -9,6 +9,7 @@
 #include <QProcess>
 #include <QStyleFactory>
 #include <QTemporaryDir>
+#include <QWindow>
 #include <chrono>
 #include <fstream>
 #include <iomanip>
@@ -146,8 +147,9 @@ int firstPaint()
     ui::MainWindow window(JobStore::open(demoCopy(folder)), ui::systemTime);
     window.setAttribute(Qt::WA_DeleteOnClose, false);
     window.show();
-    QApplication::processEvents();
-    window.grab();
+    while (!window.windowHandle()->isExposed())
+        QApplication::processEvents();
+    QApplication::processEvents(); // the paint that being exposed asks for
     std::cout << "painted" << std::endl;
     std::cout << residentMb() << std::endl;
     return 0;

@@ -27,33 +27,6 @@ bool replaces(DividerMethod method)
 
 bool runsAway(const Legs& legs) { return std::isinf(legs.top_ohm) || legs.bottom_ohm == 0; }
 
-namespace {
-
-double joined(DividerMethod method, double leg_ohm, double added_ohm)
-{
-    switch (method) {
-    case DividerMethod::ReplaceBottom:
-    case DividerMethod::ReplaceTop:
-        return added_ohm;
-    case DividerMethod::ParallelBottom:
-    case DividerMethod::ParallelTop:
-        return parallelOhm(leg_ohm, added_ohm);
-    case DividerMethod::SeriesBottom:
-    case DividerMethod::SeriesTop:
-        return leg_ohm + added_ohm;
-    }
-    return leg_ohm;
-}
-
-} // namespace
-
-Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm)
-{
-    if (joinsTop(method))
-        return {joined(method, legs.top_ohm, added_ohm), legs.bottom_ohm};
-    return {legs.top_ohm, joined(method, legs.bottom_ohm, added_ohm)};
-}
-
 Legs withAddedOpen(DividerMethod method, const Legs& legs) { return withAdded(method, legs, open_ohm); }
 
 Legs withAddedShort(DividerMethod method, const Legs& legs) { return withAdded(method, legs, 0); }

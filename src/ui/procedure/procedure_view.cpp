@@ -204,7 +204,6 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
         m_signature.clear();
         m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
     });
-    showStep();
 }
 
 const StepView* ProcedureView::current() const
