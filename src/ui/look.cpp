@@ -112,10 +112,12 @@ int Look::px(double length) const { return static_cast<int>(std::lround(length *
 
 QFont Look::font(double pixels, bool bold) const
 {
-    QFont font(u"Offshoot B612"_s);
-    font.setPixelSize(px(pixels));
-    font.setBold(bold);
-    return font;
+    const auto [known, is_new] = m_fonts.try_emplace({px(pixels), bold}, u"Offshoot B612"_s);
+    if (is_new) {
+        known->second.setPixelSize(px(pixels));
+        known->second.setBold(bold);
+    }
+    return known->second;
 }
 
 QString Look::styleSheet() const

@@ -7,6 +7,8 @@
 #include <QFont>
 #include <QObject>
 #include <QString>
+#include <map>
+#include <utility>
 
 class QApplication;
 
@@ -80,6 +82,8 @@ private:
     bool m_dark = false;
     bool m_bandDigits = false;
     int m_percent = 100;
+    /// By pixel size and weight: a font made anew is matched anew, hundreds of times a repaint.
+    mutable std::map<std::pair<int, bool>, QFont> m_fonts;
 };
 
 /// Loads the fonts shipped in the application; once, before the first widget.

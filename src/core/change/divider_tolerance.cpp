@@ -46,7 +46,8 @@ public:
 
     double uniform() // 0 to 1
     {
-        return static_cast<double>(m_engine() >> 11) * 0x1p-53;
+        // Signed, since only that conversion is one instruction; 53 bits fit either way.
+        return static_cast<double>(static_cast<std::int64_t>(m_engine() >> 11)) * 0x1p-53;
     }
     double deviation()
     {
@@ -114,10 +115,11 @@ std::vector<double> drawSamples(const DividerToleranceInput& in)
     DrawnNetwork bottom(in.divider.bottom, in.divider.found_tolerance);
     const Network nothing(0);
     DrawnNetwork added(in.added ? in.added->network : nothing, in.added ? in.added->tolerance : 0);
+    const double i_ref_span_a = reference.iMax() - reference.iMin();
     std::vector<double> samples(static_cast<std::size_t>(in.samples));
     for (double& v : samples) {
         const double v_ref_v = reference.v_ref_v * (1 + reference.tolerance * draws.deviation());
-        const double i_ref_a = reference.iMin() + (reference.iMax() - reference.iMin()) * draws.uniform();
+        const double i_ref_a = reference.iMin() + (i_ref_span_a > 0 ? i_ref_span_a * draws.uniform() : 0);
         Legs legs{top.draw(draws), bottom.draw(draws)};
         if (in.added)
             legs = withAdded(in.added->method, legs, added.draw(draws));
