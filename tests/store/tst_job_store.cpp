@@ -264,6 +264,47 @@ private Q_SLOTS:
         QCOMPARE(JobStore::open(path()).loaded().log, job.log);
     }
 
+    /// Saved over another job: nothing of that one's journal comes back in this one.
+    void savedOverAnother()
+    {
+        {
+            JobStore other = JobStore::open(made(Job{}));
+            other.append(reading(other.loaded(), 99));
+        }
+        QVERIFY(QFileInfo(path() + u".journal"_s).size() > 0);
+        JobStore store = JobStore::untitled();
+        Job job = store.loaded();
+        job.title = "this one";
+        job.log.push_back(reading(job, 1));
+        store.append(job.log.back());
+        store.saveAs(job, path());
+        QCOMPARE(store.path(), path());
+        job.log.push_back(reading(job, 2));
+        store.append(job.log.back()); // into the new place
+        store = JobStore::untitled();
+        const JobStore again = JobStore::open(path());
+        QCOMPARE(again.loaded().log, job.log);
+        QCOMPARE(again.loaded().title, std::string("this one"));
+    }
+
+    /// A place that cannot be written says so, names the file, and the job goes on where it was.
+    void nowhereToSave()
+    {
+        JobStore store = JobStore::open(made(test::demoJob()));
+        const Job job = store.loaded();
+        for (const QString& place : {u"/no/such/folder/job.offshoot"_s, u"/proc/job.offshoot"_s})
+            try {
+                store.saveAs(job, place);
+                QFAIL("it was saved");
+            } catch (const StoreError& error) {
+                QVERIFY(!QByteArray(error.what()).isEmpty());
+            }
+        QCOMPARE(store.path(), path());
+        store.append(reading(job, 5));
+        store.save(job);
+        QVERIFY_EXCEPTION_THROWN(readFile(u"/no/such/file"_s), StoreError);
+    }
+
     void refuses_data()
     {
         QTest::addColumn<QByteArray>("content");

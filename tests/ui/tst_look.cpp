@@ -72,6 +72,18 @@ private Q_SLOTS:
                 look.number().pixelSize() >= 17 && look.title().pixelSize() >= 18);
     }
 
+    /// A kept font is the one asked for, also after the scale changed.
+    void fontsAreKept()
+    {
+        Look look;
+        for (int percent : {100, 120, 80, 100}) {
+            look.setPercent(percent);
+            QCOMPARE(look.font(14).pixelSize(), look.px(14));
+            QVERIFY(look.font(14, true).bold() && !look.font(14).bold());
+            QCOMPARE(look.font(17), look.font(17));
+        }
+    }
+
     void fonts()
     {
         loadFonts();

@@ -1,0 +1,309 @@
+// The procedure over a family of supplies: its order, its gates, its cautions and its windows.
+#include "core/job/evaluation.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <functional>
+#include <set>
+
+using namespace offshoot;
+
+namespace {
+
+struct Variant
+{
+    bool earthed;
+    bool battery;
+    bool bleeder;
+    bool high_output;
+    bool planned;
+
+    std::string name() const
+    {
+        return std::string(earthed ? "class I" : "class II") + (battery ? ", battery" : "") +
+               (bleeder ? ", bleeder" : "") + (high_output ? ", high output" : "") +
+               (planned ? ", planned" : "");
+    }
+    Job job() const
+    {
+        Job job = test::demoJob();
+        job.log.clear();
+        job.found.earth_class = earthed ? EarthClass::ClassI : EarthClass::ClassII;
+        job.need.load.kind = battery ? LoadKind::Battery : LoadKind::Equipment;
+        if (!bleeder)
+            job.found.bulk.bleeder_ohm.reset();
+        if (high_output)
+            job.need.target = Target{72, 71, 73};
+        if (!planned)
+            job.plan.chosen.reset();
+        return job;
+    }
+};
+
+std::vector<Variant> variants()
+{
+    std::vector<Variant> all;
+    for (unsigned i = 0; i < 32; ++i)
+        all.push_back({(i & 1) != 0, (i & 2) != 0, (i & 4) != 0, (i & 8) != 0, (i & 16) != 0});
+    return all;
+}
+
+Evaluation evaluated(const Job& job) { return evaluate(job, 1.8e9); }
+
+bool has(const Step& step, Caution caution) { return std::ranges::count(step.cautions, caution) > 0; }
+
+const StepView* find(const Evaluation& e, const std::string& id)
+{
+    const auto found = std::ranges::find_if(e.steps, [&](const StepView& v) { return v.step.id == id; });
+    return found == e.steps.end() ? nullptr : &*found;
+}
+
+void everyVariant()
+{
+    QTest::addColumn<int>("index");
+    const auto all = variants();
+    for (std::size_t i = 0; i < all.size(); ++i)
+        QTest::addRow("%s", all[i].name().c_str()) << static_cast<int>(i);
+}
+
+Variant fetched()
+{
+    QFETCH(int, index);
+    return variants()[static_cast<std::size_t>(index)];
+}
+
+} // namespace
+
+class TestProcedure : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    /// Power only after everything before it was made safe or checked; hands only after proof; probes only
+    /// live.
+    void order_data() { everyVariant(); }
+    void order()
+    {
+        const Evaluation e = evaluated(fetched().job());
+        std::set<std::string> ids;
+        Isolation state = Isolation::Live;
+        bool isolated = false;
+        Stage stage = Stage::Need;
+        for (const StepView& view : e.steps) {
+            const Step& step = view.step;
+            QVERIFY2(ids.insert(step.id).second, step.id.c_str());
+            QVERIFY2(step.stage >= stage, step.id.c_str()); // stages follow each other
+            stage = step.stage;
+            switch (step.kind) {
+            case StepKind::Isolate:
+                isolated = true;
+                state = Isolation::Unproven;
+                break;
+            case StepKind::Prove:
+                QVERIFY2(isolated, step.id.c_str());
+                state = Isolation::ProvenDead;
+                break;
+            case StepKind::Touch:
+                QVERIFY2(state == Isolation::ProvenDead, step.id.c_str());
+                break;
+            case StepKind::Power:
+                QVERIFY2(step.checks.size() >= 8, step.id.c_str());
+                isolated = false;
+                state = Isolation::Live;
+                break;
+            case StepKind::Probe:
+            case StepKind::Adjust:
+                QVERIFY2(state == Isolation::Live && !isolated, step.id.c_str());
+                break;
+            case StepKind::Look:
+            case StepKind::Wait:
+                break;
+            }
+        }
+        QVERIFY(e.steps.size() > 30);
+    }
+
+    /// Words and windows of every step are usable as they stand.
+    void content_data() { everyVariant(); }
+    void content()
+    {
+        for (const StepView& view : evaluated(fetched().job()).steps) {
+            const Step& step = view.step;
+            QVERIFY2(!step.title.empty() && step.title.size() < 70, step.id.c_str());
+            QVERIFY2(!step.wait_s || *step.wait_s > 0, step.id.c_str());
+            for (const Asked& asked : step.asks) {
+                QVERIFY2(!asked.point.empty() && !asked.because.empty(), step.id.c_str());
+                if (asked.window) {
+                    QVERIFY2(asked.window->min || asked.window->max, step.id.c_str());
+                    if (asked.window->min && asked.window->max)
+                        QVERIFY2(*asked.window->min < *asked.window->max, step.id.c_str());
+                }
+                QVERIFY2(!asked.load_a || *asked.load_a >= 0, step.id.c_str());
+            }
+            std::set<std::string> checks(step.checks.begin(), step.checks.end());
+            QCOMPARE(checks.size(), step.checks.size());
+            std::set<Caution> cautions(step.cautions.begin(), step.cautions.end());
+            QVERIFY2(cautions.size() == step.cautions.size(), step.id.c_str());
+        }
+    }
+
+    /// Protective earth is measured where there is one, and no step ever opens it.
+    void protectiveEarth_data() { everyVariant(); }
+    void protectiveEarth()
+    {
+        const Variant variant = fetched();
+        const Evaluation e = evaluated(variant.job());
+        const StepView* earth = find(e, "found.earth");
+        QVERIFY(earth != nullptr);
+        QCOMPARE(earth->step.asks.empty(), !variant.earthed);
+        const auto first_power =
+            std::ranges::find_if(e.steps, [](const StepView& v) { return v.step.kind == StepKind::Power; });
+        const auto measured =
+            std::ranges::find_if(e.steps, [](const StepView& v) { return v.step.id == "found.earth"; });
+        QVERIFY(measured < first_power);
+        for (const StepView& view : e.steps)
+            for (const char* word : {"lift", "disconnect the earth", "cut the earth", "remove the earth"})
+                QVERIFY2((view.step.title + view.step.detail).find(word) == std::string::npos,
+                         view.step.id.c_str());
+    }
+
+    /// Each caution of the table stands where its case is, and nowhere else.
+    void cautions_data() { everyVariant(); }
+    void cautions()
+    {
+        const Variant variant = fetched();
+        for (const StepView& view : evaluated(variant.job()).steps) {
+            const Step& step = view.step;
+            const bool lamp_power =
+                step.kind == StepKind::Power && step.title.find("lamp") != std::string::npos;
+            if (step.kind == StepKind::Power)
+                QVERIFY2(has(step, Caution::MainsPotential) && has(step, Caution::NoScope), step.id.c_str());
+            if (lamp_power || step.watches_lamp)
+                QVERIFY2(has(step, Caution::SeriesLamp), step.id.c_str());
+            if (step.kind == StepKind::Prove)
+                QVERIFY2(has(step, Caution::Discharge) && has(step, Caution::PlugPins), step.id.c_str());
+            if (step.kind == StepKind::Isolate)
+                QVERIFY2(has(step, Caution::BatterySource) == variant.battery, step.id.c_str());
+            if (!variant.battery)
+                QVERIFY2(!has(step, Caution::BatterySource), step.id.c_str());
+            if (step.kind == StepKind::Power)
+                QVERIFY2(has(step, Caution::HighOutput) == variant.high_output, step.id.c_str());
+        }
+        for (std::size_t i = 0; i < Words<Caution>::list.size(); ++i)
+            QVERIFY(cautionText(static_cast<Caution>(i)).size() > 30);
+    }
+
+    /// Without a known bleeder no countdown is promised; with one it is the plan's time.
+    void draining_data() { everyVariant(); }
+    void draining()
+    {
+        const Variant variant = fetched();
+        const Evaluation e = evaluated(variant.job());
+        const StepView* wait = find(e, "found.wait");
+        QCOMPARE(wait->step.wait_s.has_value(), variant.bleeder);
+        if (variant.bleeder)
+            QNEAR(*wait->step.wait_s, 47 * std::log(std::sqrt(2) * 253 / 10), 1e-6);
+        // Every reservoir is asked for, below 10 V, and the large one a second time.
+        const Step& prove = find(e, "found.prove")->step;
+        QCOMPARE(prove.asks.size(), e.energy.reservoirs.size());
+        for (const Asked& asked : prove.asks)
+            QCOMPARE(*asked.window->max, 10.0);
+        QVERIFY(prove.detail.find("again after 5 min") != std::string::npos);
+    }
+
+    /// A battery is connected last and never used to set the voltage.
+    void batteryLast()
+    {
+        const Variant with{true, true, true, false, true};
+        const Evaluation e = evaluated(with.job());
+        const Step& connect = find(e, "signoff.connect")->step;
+        QVERIFY(connect.detail.find("fuse stays out") != std::string::npos);
+        QVERIFY(find(e, "signoff.charge") != nullptr);
+        QVERIFY(find(e, "found.inspect")->step.detail.find("never the battery") != std::string::npos);
+        const Variant without{true, false, true, false, true};
+        QVERIFY(find(evaluated(without.job()), "signoff.charge") == nullptr);
+    }
+
+    /// Predicted windows under load follow the droop the before-readings showed.
+    void droop()
+    {
+        const Job job = test::demoJob();
+        const Evaluation e = evaluated(job);
+        const auto window = [&](const char* id) { return *find(e, id)->step.asks.front().window; };
+        const double share = 23.98 / 24.05;
+        QNEAR(*window("bringup.full").min, *window("bringup.no_load").min * share, 1e-9);
+        QNEAR(*window("bringup.full").max, *window("bringup.no_load").max * share, 1e-9);
+        Job fresh = job;
+        fresh.log.clear();
+        const Evaluation f = evaluated(fresh);
+        QVERIFY(find(f, "bringup.full")->step.asks.front().because.find("not known yet") !=
+                std::string::npos);
+    }
+
+    /// A tick holds for just the step it was given for.
+    void fingerprints()
+    {
+        const Job job = test::demoJob();
+        const Evaluation e = evaluated(job);
+        std::set<std::string> all;
+        for (const StepView& view : e.steps)
+            all.insert(view.step.id + view.step.fingerprint());
+        QCOMPARE(all.size(), e.steps.size());
+        const auto changed = [&](const std::function<void(Job&)>& edit) {
+            Job other = job;
+            edit(other);
+            std::set<std::string> ids;
+            for (const StepView& view : evaluated(other).steps)
+                if (const StepView* before = find(e, view.step.id);
+                    before == nullptr || before->step.fingerprint() != view.step.fingerprint())
+                    ids.insert(view.step.id);
+            return ids;
+        };
+        QVERIFY(changed([](Job& j) { j.title = "another name"; }).empty());
+        QVERIFY(changed([](Job& j) { j.need.why = "because"; }).empty());
+        const auto by_part = changed([](Job& j) { j.plan.chosen->network = Network(16e3); });
+        QVERIFY(by_part.contains("change.fit") && by_part.contains("bringup.full") &&
+                !by_part.contains("found.full"));
+        const auto by_fuse = changed([](Job& j) { j.found.fuse.value_a = 1.6; });
+        QVERIFY(by_fuse.contains("found.power_lamp") && !by_fuse.contains("change.fit"));
+    }
+
+    /// What the demo's stations show: found, planned, measured.
+    void stations_data()
+    {
+        QTest::addColumn<int>("station");
+        QTest::addColumn<QByteArray>("found");
+        QTest::addColumn<QByteArray>("planned");
+        QTest::addColumn<QByteArray>("measured");
+        const auto row = [](Station station, const char* found, const char* planned, const char* measured) {
+            QTest::addRow("%s", word(station).data()) << static_cast<int>(station) << QByteArray(found)
+                                                      << QByteArray(planned) << QByteArray(measured);
+        };
+        row(Station::Inlet, "230 V", "230 V", "232 V");
+        row(Station::Fuse, "T2 A", "T2 A", "");
+        row(Station::Inrush, "5R", "5R", "");
+        row(Station::InputRectifier, "358 V", "358 V", "");
+        row(Station::Reservoir, "358 V", "358 V", "4.10 V dead");
+        row(Station::Converter, "516 V", "531 V", "");
+        row(Station::Transformer, "4 : 1", "4 : 1", "");
+        row(Station::OutputRectifier, "113 V", "117 V", "");
+        row(Station::Smoothing, "24.05 V", "27.71 V", "27.66 V");
+        row(Station::Cable, "80 mV", "80 mV", "");
+        row(Station::Load, "24.05 V", "27.71 V", "27.66 V");
+        row(Station::Feedback, "2k55", "2k179", "2k174");
+    }
+    void stations()
+    {
+        QFETCH(int, station);
+        QFETCH(QByteArray, found);
+        QFETCH(QByteArray, planned);
+        QFETCH(QByteArray, measured);
+        const StationView view = evaluated(test::demoJob()).stations[static_cast<std::size_t>(station)];
+        QCOMPARE(QByteArray::fromStdString(view.found), found);
+        QCOMPARE(QByteArray::fromStdString(view.planned), planned);
+        QCOMPARE(QByteArray::fromStdString(view.measured), measured);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestProcedure)
+#include "tst_procedure.moc"
