@@ -2,7 +2,7 @@
 // reservoir was read below 10 V since it was last live, by a meter proven before and after.
 //
 // The oracle below says so in its own words, from the log alone; the state machine is never asked to check
-// itself. All orders up to seven events are walked, then long random ones with strikes and a battery.
+// itself. All orders up to six events are walked, then long random ones with strikes and a battery.
 #include "core/job/evaluation.h"
 #include "support/support.h"
 
