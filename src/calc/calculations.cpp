@@ -1,9 +1,13 @@
 #include "calc/calculations.h"
 
+#include "core/change/current_limit.h"
 #include "core/change/divider_diagnose.h"
 #include "core/change/divider_pot.h"
 #include "core/change/divider_search.h"
 #include "core/change/divider_tolerance.h"
+#include "core/change/dummy_load.h"
+#include "core/change/rewind.h"
+#include "core/change/trim.h"
 #include "core/judge/consequences.h"
 #include "core/judge/reading.h"
 #include "core/procedure/discharge.h"
@@ -44,6 +48,11 @@ constexpr std::array table{
     row<dividerPredict>("divider.predict", "what a before-reading is worth"),
     row<dividerDiagnose>("divider.diagnose", "which single fault explains a reading"),
     row<consequences>("consequences", "what a new output voltage drags along"),
+    row<rewindOptions>("rewind.options", "other turns on a secondary"),
+    row<dummyLoadOptions>("dummyload.options", "resistors from the drawer that load a rail"),
+    row<minimumLoadFit>("minimumload.fit", "how much load a rail needs, from readings"),
+    row<railsTrim>("rails.trim", "one trimmer, several rails: is any setting good for all"),
+    row<limitShunt>("limit.shunt", "a current limit: where it trips, and which shunt makes another"),
     row<judgeReading>("reading.judge", "is a reading good, given the meter"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),

@@ -18,6 +18,13 @@ namespace offshoot::test {
 
 using namespace Qt::StringLiterals;
 
+/// Dialogs the tests can answer, and the shipped fonts.
+inline void startWindowTests()
+{
+    QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+    ui::loadFonts();
+}
+
 class Driver
 {
 public:

@@ -3,12 +3,12 @@
 #include "ui/driver.h"
 #include "ui/frame/bench_mode.h"
 #include "ui/need/need_page.h"
+#include "ui/test_folder.h"
 
 #include <QInputDialog>
 #include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
-#include <QTemporaryDir>
 #include <algorithm>
 #include <random>
 
@@ -19,15 +19,8 @@ class TestPages : public QObject
 {
     Q_OBJECT
 
-    std::unique_ptr<QTemporaryDir> m_folder;
+    TestFolder m_folder;
 
-    JobStore demo()
-    {
-        const QString path = m_folder->filePath(u"demo.offshoot"_s);
-        if (!QFile::exists(path))
-            writeFile(path, QByteArray::fromStdString(sourceFile("data/jobs/beacon-float-charge.offshoot")));
-        return JobStore::open(path);
-    }
     static void clickStation(Driver& d, int percent)
     {
         auto* path = d.find<QWidget>(u"powerPath"_s);
@@ -35,16 +28,8 @@ class TestPages : public QObject
     }
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
-        ui::loadFonts();
-    }
-    void init()
-    {
-        m_folder = std::make_unique<QTemporaryDir>();
-        qputenv("XDG_STATE_HOME", m_folder->filePath(u"state"_s).toLocal8Bit());
-    }
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
 
     // ---- Need
 
@@ -77,7 +62,7 @@ private Q_SLOTS:
         QVERIFY(d.job().need.target->min_v < v && d.job().need.target->max_v > v);
         QCOMPARE(d.job().need.load.kind, LoadKind::Battery);
         QVERIFY(d.job().need.why.find(cells.toStdString()) != std::string::npos);
-        QNEAR(ui::floatVoltage(12, 298.15), 12 * 2.27);
+        QNEAR(floatVoltage(12, 298.15), 12 * 2.27);
     }
 
     void platePreset()
@@ -99,7 +84,7 @@ private Q_SLOTS:
     /// The window follows the voltage, keeps its order, and one field emptied takes it away.
     void windowFields()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(1);
         d.fill(u"Voltage"_s, u"28V"_s);
         QNEAR(d.job().need.target->min_v, 27.7, 1e-9);
@@ -125,7 +110,7 @@ private Q_SLOTS:
     void infers()
     {
         QFETCH(bool, top);
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(2);
         d.fill(top ? u"legTop"_s : u"legBottom"_s, QString());
         QVERIFY(!d.evaluation().divider);
@@ -143,7 +128,7 @@ private Q_SLOTS:
     /// A divider that cannot give the before-reading is said at once, where it was entered.
     void impossibleDivider()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(2);
         d.fill(u"legBottom"_s, u"5k1"_s);
         QVERIFY(!d.evaluation().before_possible);
@@ -156,7 +141,7 @@ private Q_SLOTS:
     /// Every station can be clicked and shows its own fields; keys reach them all.
     void stations()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(2);
         std::set<Station> seen;
         for (int percent = 6; percent < 100; percent += 2) {
@@ -176,7 +161,7 @@ private Q_SLOTS:
     /// Narrow windows merge stations into groups; none is lost.
     void groups()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.window->resize(1024, 700);
         QApplication::processEvents();
         std::set<Station> seen;
@@ -193,7 +178,7 @@ private Q_SLOTS:
 
     void candidates()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(3);
         auto* list = d.find<QListView>(u"candidates"_s);
         QVERIFY(list->model()->rowCount() > 20);
@@ -214,7 +199,7 @@ private Q_SLOTS:
 
     void ownNetwork()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(3);
         auto* own = d.find<QLineEdit>(u"ownNetwork"_s);
         own->setFocus();
@@ -230,7 +215,7 @@ private Q_SLOTS:
 
     void trimmer()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(3);
         d.click(u"Temporary trimmer"_s);
         QCOMPARE(d.job().plan.route, Route::TemporaryTrimmer);
@@ -249,7 +234,7 @@ private Q_SLOTS:
     /// Accepting needs a reason; a break on the mains side cannot be accepted at all.
     void accepting()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.window->session().edit(u"weak"_s, [](Job& j) { j.found.bulk.v_rated_v = 350; });
         auto* list = d.find<QListView>(u"consequences"_s);
         const auto open = [&](const QString& begin) {
@@ -280,7 +265,7 @@ private Q_SLOTS:
 
     void isolationControl()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         auto* control = d.find<QAbstractButton>(u"isolationControl"_s);
         QVERIFY(control->accessibleName().contains(u"ASSUMED LIVE"_s));
         const auto chooseFirst = [&] {
@@ -314,7 +299,7 @@ private Q_SLOTS:
     /// Pre-power checks are looked at anew each time.
     void checksStartOver()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.window->session().edit(u"fuse"_s, [](Job& j) { j.found.fuse.value_a = 1.6; });
         d.stage(5);
         auto* view = d.procedure();
@@ -336,7 +321,7 @@ private Q_SLOTS:
 
     void countdown()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(5);
         auto* list = d.procedure()->findChild<QListView*>(u"steps"_s);
         for (int i = 0; i < list->model()->rowCount(); ++i)
@@ -365,7 +350,7 @@ private Q_SLOTS:
     void monkey()
     {
         QFETCH(unsigned, seed);
-        Driver d(seed == 2 ? JobStore::untitled() : demo());
+        Driver d(seed == 2 ? JobStore::untitled() : m_folder.demo());
         std::mt19937 random(seed);
         // Dialogs that come up are sent away again.
         QTimer away;

@@ -5,8 +5,8 @@
 #include "ui/paint/marks.h"
 #include "ui/procedure/reading_gauge.h"
 #include "ui/retune/retune_page.h"
+#include "ui/test_folder.h"
 
-#include <QTemporaryDir>
 #include <algorithm>
 #include <set>
 
@@ -58,22 +58,11 @@ class TestPaint : public QObject
 {
     Q_OBJECT
 
-    std::unique_ptr<QTemporaryDir> m_folder;
-
-    JobStore demo()
-    {
-        const QString path = m_folder->filePath(u"demo.offshoot"_s);
-        writeFile(path, QByteArray::fromStdString(sourceFile("data/jobs/beacon-float-charge.offshoot")));
-        return JobStore::open(path);
-    }
+    TestFolder m_folder;
 
 private Q_SLOTS:
     void initTestCase() { ui::loadFonts(); }
-    void init()
-    {
-        m_folder = std::make_unique<QTemporaryDir>();
-        qputenv("XDG_STATE_HOME", m_folder->filePath(u"state"_s).toLocal8Bit());
-    }
+    void init() { m_folder.renew(); }
 
     /// With all colours made one the four marks and the three signs are still told apart.
     void shapesAlone()
@@ -220,7 +209,7 @@ private Q_SLOTS:
     /// Live: a thin red line frames the whole window. Not live: it is gone.
     void redFrame()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         const auto edge = [&] { return d.window->grab().toImage().pixel(0, 400); };
         QVERIFY(close(edge(), ui::lightColours().breaks));
         d.log(u"battery off"_s);
@@ -232,7 +221,7 @@ private Q_SLOTS:
     /// What is lost on the way makes the ribbon thinner behind it.
     void ribbon()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         const auto area = [&](double efficiency) {
             d.window->session().edit(u"efficiency"_s, [&](Job& j) { j.found.efficiency = efficiency; });
             auto* path = d.find<QWidget>(u"powerPath"_s);
@@ -246,7 +235,7 @@ private Q_SLOTS:
     /// A name longer than the header is elided in the middle and whole in the tool tip.
     void longName()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         const std::string name(200, 'w');
         d.window->session().edit(u"name"_s, [&](Job& j) { j.title = "begin " + name + " end"; });
         QVERIFY(!d.window->grab().isNull());

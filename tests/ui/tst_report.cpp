@@ -118,7 +118,7 @@ private Q_SLOTS:
     void comparison()
     {
         Job job = finished(false);
-        QString table = comparisonHtml(job, evaluated(job));
+        QString table = comparisonHtml(evaluated(job));
         QVERIFY(table.indexOf(u"found"_s) < table.indexOf(u"planned"_s) &&
                 table.indexOf(u"planned"_s) < table.indexOf(u"measured"_s));
         QVERIFY(table.contains(u"changed by 3.6"_s));
@@ -127,7 +127,7 @@ private Q_SLOTS:
                 entry.value = 24.07;
                 entry.uncertainty = 0.05;
             }
-        table = comparisonHtml(job, evaluated(job));
+        table = comparisonHtml(evaluated(job));
         QVERIFY(table.contains(u"no difference beyond the meter"_s));
     }
 

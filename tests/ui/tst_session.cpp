@@ -3,11 +3,11 @@
 #include "ui/procedure/procedure_view.h"
 #include "ui/retune/retune_page.h"
 #include "ui/session.h"
+#include "ui/test_folder.h"
 
 #include <QAbstractItemModelTester>
 #include <QProcess>
 #include <QSignalSpy>
-#include <QTemporaryDir>
 #include <algorithm>
 #include <random>
 
@@ -19,16 +19,12 @@ class TestSession : public QObject
 {
     Q_OBJECT
 
-    std::unique_ptr<QTemporaryDir> m_folder;
+    test::TestFolder m_folder;
     double m_now_s = 1.9e9;
 
     std::unique_ptr<JobSession> demo()
     {
-        const QString path = m_folder->filePath(u"demo.offshoot"_s);
-        if (!QFile::exists(path))
-            writeFile(path,
-                      QByteArray::fromStdString(test::sourceFile("data/jobs/beacon-float-charge.offshoot")));
-        return std::make_unique<JobSession>(JobStore::open(path), [this] { return m_now_s; });
+        return std::make_unique<JobSession>(m_folder.demo(), [this] { return m_now_s; });
     }
     static bool type(JobSession& session, const char* text)
     {
@@ -37,11 +33,7 @@ class TestSession : public QObject
     }
 
 private Q_SLOTS:
-    void init()
-    {
-        m_folder = std::make_unique<QTemporaryDir>();
-        qputenv("XDG_STATE_HOME", m_folder->filePath(u"state"_s).toLocal8Bit());
-    }
+    void init() { m_folder.renew(); }
 
     /// After any run of edits, undoing all gives the job before, redoing all the job after; the log only
     /// grows.
@@ -199,7 +191,7 @@ private Q_SLOTS:
     /// The demo job is what living it makes.
     void demoIsMade()
     {
-        const QString made = m_folder->filePath(u"made.offshoot"_s);
+        const QString made = m_folder.file(u"made.offshoot"_s);
         QProcess process;
         process.start(QStringLiteral(OFFSHOOT_MAKE_DEMO), {made});
         QVERIFY(process.waitForFinished(60000));

@@ -3,8 +3,7 @@
 #include "ui/driver.h"
 #include "ui/frame/header_bar.h"
 #include "ui/signoff/report.h"
-
-#include <QTemporaryDir>
+#include "ui/test_folder.h"
 
 using namespace offshoot;
 using namespace offshoot::test;
@@ -37,7 +36,7 @@ class TestWholeJob : public QObject
 {
     Q_OBJECT
 
-    QTemporaryDir m_folder;
+    TestFolder m_folder;
 
     /// Does what the first open step asks for. False when nothing is open.
     bool doStep(Driver& d)
@@ -87,12 +86,8 @@ class TestWholeJob : public QObject
     }
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        qputenv("XDG_STATE_HOME", m_folder.filePath(u"state"_s).toLocal8Bit());
-        QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
-        ui::loadFonts();
-    }
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
 
     void fromNothingToTheReport()
     {
@@ -187,7 +182,7 @@ private Q_SLOTS:
         QVERIFY(d.evaluation().signed_off);
 
         // The report, and a file for the job
-        const QString html = m_folder.filePath(u"report.html"_s);
+        const QString html = m_folder.file(u"report.html"_s);
         answerFileDialog(html);
         d.click(u"Report HTML"_s);
         const QString text = QString::fromUtf8(readFile(html));
@@ -195,11 +190,11 @@ private Q_SLOTS:
         for (const QString& word :
              {u"Tide gauge"_s, u"Redshank 30"_s, u"13.8 V ±0.2 V"_s, u"earth"_s, u"Parts used"_s})
             QVERIFY2(text.contains(word), qPrintable(word));
-        const QString pdf = m_folder.filePath(u"report.pdf"_s);
+        const QString pdf = m_folder.file(u"report.pdf"_s);
         answerFileDialog(pdf);
         d.click(u"Report PDF"_s);
         QVERIFY(readFile(pdf).startsWith("%PDF"));
-        const QString file = m_folder.filePath(u"tide-gauge.offshoot"_s);
+        const QString file = m_folder.file(u"tide-gauge.offshoot"_s);
         answerFileDialog(file);
         d.press(Qt::Key_S, Qt::ControlModifier);
         QCOMPARE(readJob(readFile(file).toStdString()).log, d.job().log);

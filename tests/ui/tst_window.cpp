@@ -1,5 +1,6 @@
 // The window: keys that must work from anywhere, bad input that must stay, bench mode that must not change
 // the isolation state, names for everything that takes the focus, and the report.
+#include "bench/meter_stand_in.h"
 #include "ui/driver.h"
 #include "ui/fields/value_field.h"
 #include "ui/found/found_page.h"
@@ -7,6 +8,7 @@
 #include "ui/frame/command_palette.h"
 #include "ui/signoff/report.h"
 #include "ui/signoff/signoff_page.h"
+#include "ui/test_folder.h"
 
 #include <QDomDocument>
 #include <QInputDialog>
@@ -14,7 +16,6 @@
 #include <QMenu>
 #include <QProcess>
 #include <QSignalSpy>
-#include <QTemporaryDir>
 
 using namespace offshoot;
 using namespace offshoot::test;
@@ -23,31 +24,15 @@ class TestWindow : public QObject
 {
     Q_OBJECT
 
-    std::unique_ptr<QTemporaryDir> m_folder;
-
-    JobStore demo()
-    {
-        const QString path = m_folder->filePath(u"demo.offshoot"_s);
-        if (!QFile::exists(path))
-            writeFile(path, QByteArray::fromStdString(sourceFile("data/jobs/beacon-float-charge.offshoot")));
-        return JobStore::open(path);
-    }
+    TestFolder m_folder;
 
 private Q_SLOTS:
-    void initTestCase()
-    {
-        QCoreApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
-        ui::loadFonts();
-    }
-    void init()
-    {
-        m_folder = std::make_unique<QTemporaryDir>();
-        qputenv("XDG_STATE_HOME", m_folder->filePath(u"state"_s).toLocal8Bit());
-    }
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
 
     void stagesByKey()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         for (int i = 1; i <= 6; ++i) {
             d.stage(i);
             QCOMPARE(static_cast<int>(d.window->stage()), i - 1);
@@ -69,7 +54,7 @@ private Q_SLOTS:
     void everythingIsNamed()
     {
         QFETCH(bool, empty);
-        Driver d(empty ? JobStore::untitled() : demo());
+        Driver d(empty ? JobStore::untitled() : m_folder.demo());
         for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
             for (int i = 1; i <= 6; ++i) {
                 d.window->resize(size);
@@ -97,7 +82,7 @@ private Q_SLOTS:
 
     void palette()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         QSet<QString> texts;
         QSet<QKeySequence> keys;
         for (const QAction* action : d.window->everyAction()) {
@@ -135,7 +120,7 @@ private Q_SLOTS:
         QFETCH(int, stage);
         QFETCH(QString, field);
         const QString typed = QString::fromUtf8(QTest::currentDataTag());
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(stage);
         const Job before = d.job();
         d.fill(field, typed);
@@ -153,7 +138,7 @@ private Q_SLOTS:
 
     void badLogLine()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         const std::size_t entries = d.job().log.size();
         d.log(u"bukl 3.2V"_s);
         auto* line = d.find<QLineEdit>(u"logLine"_s);
@@ -171,7 +156,7 @@ private Q_SLOTS:
     /// Space accepts a reading's step; it never declares, powers or proves.
     void benchMode()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.press(Qt::Key_F11);
         auto* bench = d.window->findChild<ui::BenchMode*>(u"benchMode"_s);
         QVERIFY(bench != nullptr && bench->isVisible());
@@ -195,10 +180,51 @@ private Q_SLOTS:
         QTRY_VERIFY(d.window->findChild<ui::BenchMode*>(u"benchMode"_s) == nullptr);
     }
 
+    /// An attached meter: its reading rests and is taken by itself, once, and never for nothing; Space takes
+    /// the next; the log line takes one too.
+    void meter()
+    {
+        bench::MeterStandIn meter;
+        QVERIFY(meter.listen(0));
+        meter.show("VOLT", 0.002);
+        Driver d(m_folder.demo());
+        QVERIFY(!d.window->attachMeter(u"nowhere"_s));
+        QVERIFY(d.window->message().contains(u"HOST:PORT"_s));
+        QVERIFY(d.window->attachMeter(u"127.0.0.1:%1"_s.arg(meter.port())));
+        d.press(Qt::Key_F11);
+        auto* bench = d.window->findChild<ui::BenchMode*>(u"benchMode"_s);
+        const std::string first = bench->current()->step.id;
+        const auto entries = d.job().log.size();
+        QTRY_VERIFY(d.window->meter().reading().has_value());
+        const auto rest = [&] { // the clock is the test's: half a second for each reading
+            for (int i = 0; i < 6; ++i) {
+                QSignalSpy readings(&d.window->meter(), &bench::MeterLink::changed);
+                QVERIFY(readings.wait());
+                d.pass(0.5);
+            }
+        };
+        rest();
+        QCOMPARE(d.job().log.size(), entries); // lifted probes are no reading
+        meter.show("VOLT", 27.62);
+        rest();
+        QVERIFY(bench->current()->step.id != first);
+        const auto taken =
+            std::ranges::find(d.job().log, first, [](const LogEntry& e) { return e.step.value_or(""); });
+        QVERIFY(taken != d.job().log.end() && taken->kind == LogKind::Reading);
+        QNEAR(*taken->value, 27.62, 1e-4);
+        const auto count = d.job().log.size();
+        rest();
+        QVERIFY(d.job().log.size() <= count + 1); // a wait may tick, nothing more is read
+        d.press(Qt::Key_Escape);
+        d.press(Qt::Key_R, Qt::ControlModifier);
+        QVERIFY(d.find<QLineEdit>(u"logLine"_s)->text().contains(u"27.62"_s));
+        d.window->meter().detach();
+    }
+
     /// Opening a consequence shows its working; another part takes the break away.
     void consequences()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.window->session().edit(u"weak capacitor"_s,
                                  [](Job& j) { j.found.rails.front().capacitor.v_rated_v = 25; });
         QCOMPARE(d.evaluation().counts.breaks, 2);
@@ -222,7 +248,7 @@ private Q_SLOTS:
     /// A reading that breaks: the faults that explain it stand beside the step.
     void diagnosis()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(5);
         d.log(u"out 24.05 @2A"_s);
         auto* label = d.find<QLabel>(u"diagnosis"_s);
@@ -231,8 +257,8 @@ private Q_SLOTS:
 
     void drawers()
     {
-        Driver d(demo());
-        const QString csv = m_folder->filePath(u"drawer.csv"_s);
+        Driver d(m_folder.demo());
+        const QString csv = m_folder.file(u"drawer.csv"_s);
         QVERIFY(d.window->exportTo(u"drawer"_s, csv));
         const auto drawer = d.job().drawer;
         writeFile(csv, "ohm,tolerance\n15k,1 %\nred,1 %\n");
@@ -249,8 +275,8 @@ private Q_SLOTS:
 
     void readings()
     {
-        Driver d(demo());
-        const QString csv = m_folder->filePath(u"readings.csv"_s);
+        Driver d(m_folder.demo());
+        const QString csv = m_folder.file(u"readings.csv"_s);
         QVERIFY(d.window->exportTo(u"readings"_s, csv));
         const auto count = [&] {
             return std::ranges::count_if(d.job().log,
@@ -263,7 +289,7 @@ private Q_SLOTS:
 
     void exportsSayUnsigned()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         const QString html = ui::reportHtml(d.job(), d.evaluation());
         QVERIFY(html.contains(u"Not signed off."_s));
         for (const QString& word : {u"Dunlin 60"_s, u"15k"_s, u"24.05"_s, u"27.60 to 27.82"_s, u"Cautions"_s,
@@ -276,7 +302,7 @@ private Q_SLOTS:
         QVERIFY(label.setContent(ui::labelSvg(awkward, d.evaluation(), u"2026-11-26"_s)));
         QCOMPARE(label.documentElement().attribute(u"width"_s), u"70mm"_s);
         QVERIFY(ui::labelSvg(d.job(), d.evaluation(), u"2026-11-26"_s).contains(u"NOT SIGNED OFF"_s));
-        const QString pdf = m_folder->filePath(u"report.pdf"_s);
+        const QString pdf = m_folder.file(u"report.pdf"_s);
         QVERIFY(d.window->exportTo(u"pdf"_s, pdf));
         QProcess reader;
         reader.start(u"pdftotext"_s, {u"-layout"_s, pdf, u"-"_s});
@@ -292,7 +318,7 @@ private Q_SLOTS:
 
     void anotherUnit()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         d.stage(6);
         d.click(u"Same change on another unit"_s);
         for (QWidget* widget : QApplication::topLevelWidgets())
@@ -309,7 +335,7 @@ private Q_SLOTS:
 
     void scales()
     {
-        Driver d(demo());
+        Driver d(m_folder.demo());
         for (int i = 0; i < 10; ++i)
             d.press(Qt::Key_Plus, Qt::ControlModifier);
         QCOMPARE(d.window->look().percent(), 160);

@@ -31,21 +31,37 @@ Legs withAddedOpen(DividerMethod method, const Legs& legs) { return withAdded(me
 
 Legs withAddedShort(DividerMethod method, const Legs& legs) { return withAdded(method, legs, 0); }
 
+namespace {
+
+std::optional<double> ifUsable(double ohm)
+{
+    return ohm > 0 && std::isfinite(ohm) ? std::optional(ohm) : std::nullopt;
+}
+
+} // namespace
+
+std::optional<double> topLegFor(double v, double bottom_ohm, const Reference& reference)
+{
+    return ifUsable((v - reference.v_ref_v) / (reference.v_ref_v / bottom_ohm + reference.i_ref_a));
+}
+
+std::optional<double> bottomLegFor(double v, double top_ohm, const Reference& reference)
+{
+    return ifUsable(reference.v_ref_v * top_ohm / (v - reference.v_ref_v - reference.i_ref_a * top_ohm));
+}
+
 std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference, double v)
 {
     const bool top = joinsTop(method);
     const double leg = top ? legs.top_ohm : legs.bottom_ohm;
-    const double needed =
-        top ? (v - reference.v_ref_v) / (reference.v_ref_v / legs.bottom_ohm + reference.i_ref_a)
-            : reference.v_ref_v * legs.top_ohm / (v - reference.v_ref_v - reference.i_ref_a * legs.top_ohm);
-    if (!(needed > 0) || !std::isfinite(needed))
-        return std::nullopt;
-    if (replaces(method))
+    const auto needed =
+        top ? topLegFor(v, legs.bottom_ohm, reference) : bottomLegFor(v, legs.top_ohm, reference);
+    if (!needed || replaces(method))
         return needed;
-    if (std::abs(needed - leg) <= limit_share * leg)
+    if (std::abs(*needed - leg) <= limit_share * leg)
         return std::nullopt;
     const bool parallel = method == DividerMethod::ParallelBottom || method == DividerMethod::ParallelTop;
-    const double added = parallel ? 1 / (1 / needed - 1 / leg) : needed - leg;
+    const double added = parallel ? 1 / (1 / *needed - 1 / leg) : *needed - leg;
     if (!(added > 0))
         return std::nullopt;
     return added;
@@ -66,11 +82,6 @@ FaultResult faultResult(const Reference& reference, const Legs& legs, const Targ
     else
         result.outcome = atMost(*result.v, target->max_v) ? Outcome::InWindow : Outcome::High;
     return result;
-}
-
-OhmRange OhmRange::of(const Network& network, double tolerance)
-{
-    return {network.ohmScaled(-tolerance), network.ohmScaled(tolerance)};
 }
 
 namespace {

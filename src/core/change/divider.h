@@ -6,8 +6,8 @@
 // adjust pin, and "top" the one from there to ground; formula and faults hold unchanged.
 #pragma once
 
+#include "core/change/part_search.h"
 #include "core/values/fields.h"
-#include "core/values/network.h"
 
 #include <array>
 #include <optional>
@@ -109,6 +109,9 @@ inline Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm)
 /// The legs when the joint of the added network opens, or the network shorts.
 Legs withAddedOpen(DividerMethod method, const Legs& legs);
 Legs withAddedShort(DividerMethod method, const Legs& legs);
+/// The whole top (bottom) leg in ohms that gives exactly `v` beside the other leg; nothing where none does.
+std::optional<double> topLegFor(double v, double bottom_ohm, const Reference& reference);
+std::optional<double> bottomLegFor(double v, double top_ohm, const Reference& reference);
 /// The ohms of the added network that give exactly `v`; nothing where impossible or nothing is to be added.
 std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference,
                                  double v);
@@ -133,14 +136,6 @@ struct VoltageRange
     double min_v;
     double max_v;
     bool operator==(const VoltageRange&) const = default;
-};
-
-/// A leg or an added network, as a whole, from its parts' lower ends to their upper ends.
-struct OhmRange
-{
-    double min_ohm;
-    double max_ohm;
-    static OhmRange of(const Network& network, double tolerance);
 };
 
 /// Exact extremes over all corners of reference and legs (V is monotone in each).

@@ -129,19 +129,19 @@ private:
     {
         const Leg& leg = top ? m_top : m_bottom;
         const Leg& other = top ? m_bottom : m_top;
-        const auto addAltered = [&](FaultClass c, DividerFault fault, std::size_t part, double factor) {
+        const auto add_altered = [&](FaultClass c, DividerFault fault, std::size_t part, double factor) {
             const Ohms own = ohmsOf(leg, part, factor);
             addFor(c, fault, leg.network.names[part], top, own, ohmsOf(other));
         };
         for (std::size_t part = 0; part < leg.parts.size(); ++part) {
             const bool is_new = leg.parts[part].is_new;
             const FaultClass joint = is_new ? new_part_class : old_part_class;
-            addAltered(joint, DividerFault::Open, part, open_ohm);
-            addAltered(joint, DividerFault::Short, part, 0);
+            add_altered(joint, DividerFault::Open, part, open_ohm);
+            add_altered(joint, DividerFault::Short, part, 0);
             if (!is_new)
                 continue;
-            addAltered(decade_class, DividerFault::DecadeUp, part, 10);
-            addAltered(decade_class, DividerFault::DecadeDown, part, 0.1);
+            add_altered(decade_class, DividerFault::DecadeUp, part, 10);
+            add_altered(decade_class, DividerFault::DecadeDown, part, 0.1);
             if (standsInParallel(leg, part))
                 addFor(wrong_leg_class, DividerFault::WrongLeg, leg.network.names[part], top,
                        ohmsOf(leg, part, open_ohm), ohmsOf(other).besides(ohmsOf(leg.parts[part])));

@@ -1,51 +1,12 @@
 // `divider.solve`: which parts from the drawer, joined how, bring the divider to its target?
-//
-// True optima: for every method and number of parts the best of all combinations the stock allows. V is
-// monotone in the added ohms, so for each choice of the other parts the last part is found by bisection in
-// the sorted drawer and the neighbourhood is walked outwards only as far as it can still enter the list.
-// E96 from 1 Ω to 1 MΩ with two parts and six methods takes a few milliseconds.
 #pragma once
 
 #include "core/change/divider.h"
-#include "core/judge/verdict.h"
-#include "core/values/preferred.h"
 
 #include <optional>
 #include <vector>
 
 namespace offshoot {
-
-struct StockItem
-{
-    double ohm;
-    double tolerance;
-    std::optional<double> power_w = {};
-    std::optional<std::int64_t> quantity = {}; ///< absent: any number
-    double t_rated_k = 343.15;
-    double t_max_k = 428.15;
-    Json unknown = {};
-    bool operator==(const StockItem&) const = default;
-};
-void fields(Fields& f, StockItem& value);
-
-struct StockSeries
-{
-    Series name;
-    double from_ohm;
-    double to_ohm;
-    double tolerance;
-    std::optional<double> power_w = {};
-};
-void fields(Fields& f, StockSeries& value);
-std::vector<StockItem> stockOf(const StockSeries& series);
-
-enum class Shape { One, Series, Parallel, ParallelThenSeries, SeriesThenParallel };
-template <>
-struct Words<Shape>
-{
-    static constexpr std::array<std::string_view, 5> list{"one", "series", "parallel", "parallel_then_series",
-                                                          "series_then_parallel"};
-};
 
 struct DividerSolveInput
 {

@@ -21,7 +21,7 @@ std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
     std::size_t line = 1;
     std::size_t row_line = 1;
     bool quoted = false;
-    const auto endRow = [&] {
+    const auto end_row = [&] {
         if (row.size() > 1 || !row.front().empty())
             rows.emplace_back(row_line, row);
         row = {""};
@@ -39,13 +39,13 @@ std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
         } else if (!quoted && (c == ',' || c == ';')) {
             row.emplace_back();
         } else if (!quoted && c == '\n') {
-            endRow();
+            end_row();
         } else if (c != '\r') {
             row.back() += c;
         }
     }
     ++line;
-    endRow();
+    end_row();
     return rows;
 }
 

@@ -71,6 +71,8 @@ public:
         m_e.found_v = m_rail.v_v;
         m_e.energy = energyModel(m_job);
         m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
+        if (const LogEntry* entry = beforeEntry(m_job))
+            inferLegs(*entry->value);
         if (m_e.divider)
             evaluateFound();
         if (m_e.divider && m_job.need.target)
@@ -86,6 +88,7 @@ public:
     }
 
 private:
+    void inferLegs(double before_v);
     void evaluateFound();
     void evaluatePlan();
     void evaluateConsequences();
@@ -130,6 +133,16 @@ private:
     bool m_hunting = false;         ///< likewise
     Evaluation m_e{};
 };
+
+void Evaluator::inferLegs(double before_v)
+{
+    const Feedback& feedback = m_rail.feedback;
+    const auto& reference = feedback.reference;
+    if (reference && feedback.bottom)
+        m_e.inferred_top_ohm = topLegFor(before_v, feedback.bottom->ohm(), *reference);
+    if (reference && feedback.top)
+        m_e.inferred_bottom_ohm = bottomLegFor(before_v, feedback.top->ohm(), *reference);
+}
 
 void Evaluator::evaluateFound()
 {
@@ -484,17 +497,17 @@ void Evaluator::evaluateStages()
     const double found_share = (m_e.divider ? 0.3 : 0) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
     const bool good = m_e.planned && m_e.counts.breaks == 0;
     const double plan_share = !m_e.planned ? 0 : good ? 1 : 0.6;
-    const auto nextTitle = [this](Stage stage) {
+    const auto next_title = [this](Stage stage) {
         const StepView* next = nextStep(m_e, stage);
         return next != nullptr ? next->step.title : std::string();
     };
     m_e.stages = {
         StageView{need_share, need.target ? "" : "Say what the load wants."},
-        StageView{found_share, !m_e.divider ? "Enter reference and divider." : nextTitle(Stage::Found)},
+        StageView{found_share, !m_e.divider ? "Enter reference and divider." : next_title(Stage::Found)},
         StageView{plan_share, !m_e.planned ? "Choose a part." : ""},
-        StageView{stepShare(Stage::Change), nextTitle(Stage::Change)},
-        StageView{stepShare(Stage::BringUp), nextTitle(Stage::BringUp)},
-        StageView{stepShare(Stage::SignOff), nextTitle(Stage::SignOff)}};
+        StageView{stepShare(Stage::Change), next_title(Stage::Change)},
+        StageView{stepShare(Stage::BringUp), next_title(Stage::BringUp)},
+        StageView{stepShare(Stage::SignOff), next_title(Stage::SignOff)}};
     collectBlocks();
     // A signature holds only while nothing is open: another plan opens the steps it changes.
     m_e.signed_off = m_e.signed_off && m_e.blocks.empty();

@@ -92,6 +92,9 @@ struct Evaluation
     std::string before_message;
     std::optional<VoltageRange> found_plain;
     std::optional<double> found_v;
+    /// What a leg must be for the before-reading, from the reference and the other leg at nominal.
+    std::optional<double> inferred_top_ohm;
+    std::optional<double> inferred_bottom_ohm;
     std::vector<Candidate> candidates; ///< best first; empty without need or divider
     ExactOhms exact;
     std::optional<Candidate> planned;

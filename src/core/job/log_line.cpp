@@ -126,6 +126,9 @@ private:
     bool readEvent();
     void sourceOff(const std::string& source);
     void lampEvent();
+    void remark(const std::string& word);
+    void strikeEvent(const std::string& id);
+    bool plainEvent(const std::string& first, const std::string& second);
     void readReading();
     bool takeMarkers(std::vector<Token>& words, LogEntry& entry);
     bool takeLoad(const Token& token, const std::string& text, LogEntry& entry);
@@ -171,58 +174,67 @@ void LineReader::lampEvent()
         "lamp " + std::string(word(*seen)) + ": " + std::string(meanings.at(static_cast<std::size_t>(*seen)));
 }
 
+void LineReader::remark(const std::string& word)
+{
+    if (m_tokens.size() < 2)
+        return fail(word == "note" ? "write the note behind it" : "write the path behind it", m_tokens[0]);
+    make(word == "note" ? LogKind::Note : LogKind::Photo).text = rest(1);
+    m_line.echo = word + ": " + rest(1);
+}
+
+void LineReader::strikeEvent(const std::string& id)
+{
+    const auto found = std::find_if(m_job.log.begin(), m_job.log.end(),
+                                    [&](const LogEntry& entry) { return lowered(entry.id) == id; });
+    if (found == m_job.log.end())
+        return fail("no entry of that number to strike", m_tokens.back());
+    make(LogKind::Strike).text = found->id;
+    m_line.echo = "strike " + found->id + (found->typed ? " (" + *found->typed + ")" : "");
+}
+
+/// Events of fixed words; false where the line is none of them.
+bool LineReader::plainEvent(const std::string& first, const std::string& second)
+{
+    struct Plain
+    {
+        std::string_view first;
+        std::vector<std::string_view> second; ///< empty: none needed
+        LogKind kind;
+        std::string_view echo;
+    };
+    static const std::array<Plain, 3> events{
+        Plain{"live", {}, LogKind::Live, "the unit is live"},
+        Plain{"meter", {"ok", "proven"}, LogKind::MeterProven, "meter proven on a known voltage"},
+        Plain{"hunting", {}, LogKind::Hunting, "the output is unsteady"}};
+    const auto event = std::ranges::find_if(events, [&](const Plain& e) {
+        return e.first == first && (e.second.empty() || std::ranges::count(e.second, second) > 0);
+    });
+    if (event == events.end())
+        return false;
+    make(event->kind);
+    m_line.echo = event->echo;
+    return true;
+}
+
 bool LineReader::readEvent()
 {
     const std::string first = lowered(m_tokens[0].text);
     const std::string second = m_tokens.size() > 1 ? lowered(m_tokens[1].text) : "";
-    if (first == "note" || first == "photo") {
-        if (m_tokens.size() < 2)
-            fail(first == "note" ? "write the note behind it" : "write the path behind it", m_tokens[0]);
-        else
-            make(first == "note" ? LogKind::Note : LogKind::Photo).text = rest(1);
-        m_line.echo = first + ": " + rest(1);
-        return true;
-    }
-    if (first == "lamp") {
+    const auto source = std::ranges::find_if(m_e.energy.sources,
+                                             [&](const std::string& name) { return lowered(name) == first; });
+    if (first == "note" || first == "photo")
+        remark(first);
+    else if (first == "lamp")
         lampEvent();
-        return true;
-    }
-    if (first == "unplugged") {
+    else if (first == "unplugged")
         sourceOff("mains");
-        return true;
-    }
-    for (const std::string& source : m_e.energy.sources)
-        if (first == lowered(source) && (second == "off" || second == "out")) {
-            sourceOff(source);
-            return true;
-        }
-    if (first == "live") {
-        make(LogKind::Live);
-        m_line.echo = "the unit is live";
-        return true;
-    }
-    if (first == "meter" && (second == "ok" || second == "proven")) {
-        make(LogKind::MeterProven);
-        m_line.echo = "meter proven on a known voltage";
-        return true;
-    }
-    if (first == "hunting") {
-        make(LogKind::Hunting);
-        m_line.echo = "the output is unsteady";
-        return true;
-    }
-    if (first == "strike") {
-        const auto found = std::find_if(m_job.log.begin(), m_job.log.end(),
-                                        [&](const LogEntry& entry) { return lowered(entry.id) == second; });
-        if (found == m_job.log.end())
-            fail("no entry of that number to strike", m_tokens.back());
-        else {
-            make(LogKind::Strike).text = found->id;
-            m_line.echo = "strike " + found->id + (found->typed ? " (" + *found->typed + ")" : "");
-        }
-        return true;
-    }
-    return false;
+    else if (source != m_e.energy.sources.end() && (second == "off" || second == "out"))
+        sourceOff(*source);
+    else if (first == "strike")
+        strikeEvent(second);
+    else
+        return plainEvent(first, second);
+    return true;
 }
 
 bool LineReader::takeLoad(const Token& token, const std::string& text, LogEntry& entry)

@@ -90,7 +90,16 @@ private:
         return text;
     }
 
+    /// A figure that this change leaves as it was found.
+    template <typename Write>
+    static void keeps(StationView& view, const std::optional<double>& value, Write write)
+    {
+        if (value)
+            view.found = view.planned = write(*value);
+    }
+
     void setFigures(StationView& view) const;
+    void feedbackFigures(StationView& view) const;
     void setPower(std::vector<StationView>& views) const;
 
     const Job& m_job;
@@ -110,13 +119,11 @@ void Stations::setFigures(StationView& view) const
         view.measured = measured("mains");
         break;
     case Station::Fuse:
-        if (supply.fuse.value_a)
-            view.found = view.planned =
-                supply.fuse.type.value_or("") + significant(*supply.fuse.value_a, 3) + " A";
+        keeps(view, supply.fuse.value_a,
+              [&supply](double a) { return supply.fuse.type.value_or("") + significant(a, 3) + " A"; });
         break;
     case Station::Inrush:
-        if (supply.inrush.r_ohm)
-            view.found = view.planned = formatOhms(*supply.inrush.r_ohm);
+        keeps(view, supply.inrush.r_ohm, formatOhms);
         break;
     case Station::InputRectifier:
         fromRow(view, RowId::InputRectifierReverse);
@@ -129,8 +136,8 @@ void Stations::setFigures(StationView& view) const
         fromRow(view, RowId::SwitchVoltage);
         break;
     case Station::Transformer:
-        if (const auto& ratio = supply.transformer.primary_turns_per_secondary)
-            view.found = view.planned = significant(*ratio, 3) + " : 1";
+        keeps(view, supply.transformer.primary_turns_per_secondary,
+              [](double ratio) { return significant(ratio, 3) + " : 1"; });
         break;
     case Station::OutputRectifier:
         fromRow(view, RowId::RectifierReverse);
@@ -141,8 +148,9 @@ void Stations::setFigures(StationView& view) const
         view.measured = measured(m_rail.name);
         break;
     case Station::Cable:
-        if (m_rail.cable.r_loop_ohm && m_job.need.current_a)
-            view.found = view.planned = volts(*m_rail.cable.r_loop_ohm * *m_job.need.current_a);
+        if (m_job.need.current_a)
+            keeps(view, m_rail.cable.r_loop_ohm,
+                  [i_a = *m_job.need.current_a](double ohm) { return volts(ohm * i_a); });
         break;
     case Station::Load:
         view.name = m_job.need.load.name;
@@ -151,17 +159,21 @@ void Stations::setFigures(StationView& view) const
         view.measured = measured(m_rail.name, Isolation::Live, true);
         break;
     case Station::Feedback:
-        if (m_e.divider) {
-            const Legs legs = m_e.divider->nominal();
-            const bool top = m_e.planned && joinsTop(m_e.planned->option.method);
-            view.found = formatOhms(top ? legs.top_ohm : legs.bottom_ohm);
-            if (m_e.planned_legs)
-                view.planned =
-                    formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
-            view.measured = measured(top ? "top" : "bottom", std::nullopt);
-        }
+        feedbackFigures(view);
         break;
     }
+}
+
+void Stations::feedbackFigures(StationView& view) const
+{
+    if (!m_e.divider)
+        return;
+    const Legs legs = m_e.divider->nominal();
+    const bool top = m_e.planned && joinsTop(m_e.planned->option.method);
+    view.found = formatOhms(top ? legs.top_ohm : legs.bottom_ohm);
+    if (m_e.planned_legs)
+        view.planned = formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
+    view.measured = measured(top ? "top" : "bottom", std::nullopt);
 }
 
 /// Power from the load back to the mains; what is lost on the way peels off at its station.

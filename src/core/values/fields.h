@@ -168,16 +168,21 @@ public:
     {
         slotList(key, false, list, length, wordItems<E>());
     }
-    template <class E>
-    requires std::is_enum_v<E>
-    void may(std::string_view key, std::optional<std::vector<E>>& list, Lengths length)
+    /// A list of words or objects that may be absent, which is not the same as empty.
+    template <class T>
+    requires(std::is_enum_v<T> || std::is_class_v<T>) void may(std::string_view key,
+                                                               std::optional<std::vector<T>>& list,
+                                                               Lengths length = {})
     {
         if (m_mode == Mode::Write && !list)
             return slot(
                 key, false, [](const Json&, const std::string&) {}, [] { return Json(); },
                 [] { return Json(); });
-        std::vector<E> read = list.value_or(std::vector<E>{});
-        slotList(key, false, read, length, wordItems<E>());
+        std::vector<T> read = list.value_or(std::vector<T>{});
+        if constexpr (std::is_enum_v<T>)
+            slotList(key, false, read, length, wordItems<T>());
+        else
+            slotList(key, false, read, length, objectItems<T>());
         if (m_mode == Mode::Read && present(key))
             list = std::move(read);
     }

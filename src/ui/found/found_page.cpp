@@ -264,24 +264,11 @@ QWidget* FoundPage::dividerCard()
 
 void FoundPage::inferLeg(bool top)
 {
-    const Feedback& feedback = m_session.job().found.rails.front().feedback;
-    std::optional<double> v =
-        m_session.evaluation().before ? std::optional(m_session.evaluation().before->v) : std::nullopt;
-    for (const LogEntry& entry : m_session.job().log)
-        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-            entry.point == m_session.job().found.rails.front().name && entry.isolation == Isolation::Live)
-            v = entry.value;
-    const auto& known = top ? feedback.bottom : feedback.top;
-    if (!feedback.reference || !known || !v) {
-        Q_EMIT m_session.problem(
-            tr("Infer needs the reference, the other leg and a before-reading of the output."));
-        return;
-    }
-    const Legs legs{top ? 1.0 : known->ohm(), top ? known->ohm() : 1.0};
-    const auto ohm = exactAdded(top ? DividerMethod::ReplaceTop : DividerMethod::ReplaceBottom, legs,
-                                *feedback.reference, *v);
+    const Evaluation& e = m_session.evaluation();
+    const auto& ohm = top ? e.inferred_top_ohm : e.inferred_bottom_ohm;
     if (!ohm) {
-        Q_EMIT m_session.problem(tr("No leg gives %1 with these values.").arg(qs(formatVolts(*v))));
+        Q_EMIT m_session.problem(tr("Infer needs the reference, the other leg and a before-reading above the "
+                                    "reference."));
         return;
     }
     m_session.edit(top ? tr("infer top") : tr("infer bottom"), [&](Job& job) {

@@ -1,7 +1,10 @@
 // Bench mode: one step at a time in type readable at two metres. Space accepts what may be accepted; it never
-// changes the isolation state.
+// changes the isolation state. With a meter attached its reading stands large, and one that rests is taken by
+// itself.
 #pragma once
 
+#include "bench/meter_link.h"
+#include "core/judge/steady.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -16,7 +19,7 @@ class BenchMode : public QWidget
     Q_OBJECT
 
 public:
-    BenchMode(JobSession& session, Look& look, QWidget* parent = nullptr);
+    BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, QWidget* parent = nullptr);
     /// The step shown; nothing when every step is done.
     const StepView* current() const;
     /// What Space would do, or why it does nothing.
@@ -31,11 +34,22 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    /// The reading of the step at hand that is still to be taken, if any.
+    const Asked* wanted() const;
+    /// What the meter shows, where it answers the step at hand.
+    std::optional<double> live() const;
     void accept();
-    void take();
+    void takeTyped();
+    void takeLive(double value);
+    void follow();
+    bool logText(const QString& text);
+    void paintReading(QPainter& painter, const QRectF& box);
 
     JobSession& m_session;
+    bench::MeterLink& m_meter;
     Look& m_look;
+    SteadyReading m_steady;
+    std::string m_following; ///< the step the samples belong to
     QLineEdit* m_entry;
     QString m_message;
 };

@@ -11,9 +11,10 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
-LogBar::LogBar(JobSession& session, Look& look, QWidget* parent)
+LogBar::LogBar(JobSession& session, const bench::MeterLink& meter, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
+    , m_meter(meter)
     , m_look(look)
     , m_entry(new QLineEdit(this))
 {
@@ -28,6 +29,7 @@ LogBar::LogBar(JobSession& session, Look& look, QWidget* parent)
     });
     connect(m_entry, &QLineEdit::returnPressed, this, &LogBar::take);
     connect(&session, &JobSession::changed, this, &LogBar::understand);
+    connect(&meter, &bench::MeterLink::changed, this, qOverload<>(&QWidget::update));
     connect(&look, &Look::changed, this, [this] {
         updateGeometry();
         layoutEntry();
@@ -151,6 +153,27 @@ void LogBar::take()
     understand();
 }
 
+/// What an attached meter shows now, boxed to tell it from what was logged; the left edge of what it took.
+double LogBar::paintMeter(QPainter& painter, double right) const
+{
+    if (!m_meter.attached())
+        return right;
+    const Colours& c = m_look.barColours();
+    const auto& reading = m_meter.reading();
+    const QString value = !reading ? u"–"_s
+                          : reading->quantity == Quantity::Voltage
+                              ? qs(formatVolts(reading->value))
+                              : qs(formatValue(reading->value, reading->quantity, 4));
+    const QString text = tr("meter %1").arg(value);
+    const double wide = QFontMetricsF(m_look.font(14, true)).horizontalAdvance(text) + m_look.px(20);
+    const QRectF box(right - wide, m_look.px(9), wide, height() - m_look.px(18));
+    painter.setPen(QPen(c.softInk, 1));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawRoundedRect(box, 4, 4);
+    paintText(painter, box, text, m_look.font(14, true), c.barText, Qt::AlignCenter);
+    return right - wide - m_look.px(16);
+}
+
 void LogBar::paintReadings(QPainter& painter, double left) const
 {
     const Colours& c = m_look.barColours();
@@ -158,6 +181,7 @@ void LogBar::paintReadings(QPainter& painter, double left) const
     double x = width() - m_look.px(40);
     paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk,
               Qt::AlignCenter);
+    x = paintMeter(painter, x);
     for (auto entry = m_session.job().log.rbegin(); entry != m_session.job().log.rend(); ++entry) {
         if (entry->kind != LogKind::Reading || struck.contains(entry->id))
             continue;

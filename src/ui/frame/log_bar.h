@@ -1,6 +1,7 @@
 // The log line at the bottom: one entry box that says how it understood before Enter, and the last readings.
 #pragma once
 
+#include "bench/meter_link.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -14,7 +15,7 @@ class LogBar : public QWidget
     Q_OBJECT
 
 public:
-    LogBar(JobSession& session, Look& look, QWidget* parent = nullptr);
+    LogBar(JobSession& session, const bench::MeterLink& meter, Look& look, QWidget* parent = nullptr);
     QSize sizeHint() const override;
     QLineEdit& entry() { return *m_entry; }
     /// What is said about the text in the box.
@@ -32,8 +33,10 @@ private:
     void underline(const LogLine& line);
     void layoutEntry();
     void paintReadings(QPainter& painter, double left) const;
+    double paintMeter(QPainter& painter, double right) const;
 
     JobSession& m_session;
+    const bench::MeterLink& m_meter;
     Look& m_look;
     QLineEdit* m_entry;
     QString m_echo;

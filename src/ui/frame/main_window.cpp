@@ -15,10 +15,12 @@
 #include "ui/signoff/signoff_page.h"
 
 #include <QApplication>
+#include <QClipboard>
 #include <QCloseEvent>
 #include <QDateTime>
 #include <QFileDialog>
 #include <QHBoxLayout>
+#include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -113,7 +115,7 @@ void MainWindow::buildLayout()
     m_message->setWordWrap(true);
     m_message->hide();
     column->addWidget(m_message);
-    m_log = new LogBar(*m_session, *m_look);
+    m_log = new LogBar(*m_session, m_meter, *m_look);
     m_log->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     column->addWidget(m_log);
     setCentralWidget(m_frame);
@@ -146,6 +148,7 @@ void MainWindow::buildActions()
     buildStageActions();
     buildFileActions();
     buildViewActions();
+    buildMeterActions();
 }
 
 void MainWindow::buildStageActions()
@@ -171,10 +174,9 @@ void MainWindow::buildStageActions()
     action(tr("Meter proven on a known voltage"), {}, [this] { m_session->meterProven(); });
     action(tr("It is live"), {}, [this] { m_session->declareLive(); });
     action(tr("Sign off"), {}, [this] { m_session->signOff(); });
-    auto* undo = action(tr("Undo"), QKeySequence::Undo, [this] { m_session->undoStack().undo(); });
+    action(tr("Undo"), QKeySequence::Undo, [this] { m_session->undoStack().undo(); });
     auto* redo = action(tr("Redo"), QKeySequence::Redo, [this] { m_session->undoStack().redo(); });
     redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
-    Q_UNUSED(undo)
 }
 
 void MainWindow::buildFileActions()
@@ -231,6 +233,43 @@ void MainWindow::buildViewActions()
         m_consequences->setFolded(m_foldedByHand);
         m_consequences->setFixedWidth(m_look->px(m_foldedByHand ? 40 : 342));
     });
+}
+
+void MainWindow::buildMeterActions()
+{
+    action(tr("Meter: attach…"), Qt::CTRL | Qt::Key_M, [this] {
+        bool given = false;
+        const QString address =
+            QInputDialog::getText(this, tr("Attach a meter"), tr("HOST:PORT, or a serial port and its speed"),
+                                  QLineEdit::Normal, m_meterAddress, &given);
+        if (given)
+            attachMeter(address);
+    });
+    action(tr("Meter: detach"), {}, [this] { m_meter.detach(); });
+    action(tr("Meter: take its reading"), Qt::CTRL | Qt::Key_R, [this] {
+        const auto& reading = m_meter.reading();
+        constexpr int digits = 6;
+        if (reading)
+            beginLog(
+                qs(m_session->lastPoint() + ' ' + formatValue(reading->value, reading->quantity, digits)));
+        else
+            say(m_meter.attached() ? tr("The meter shows no reading.") : tr("No meter is attached: Ctrl+M."));
+    });
+    action(tr("Log line: take the clipboard"), Qt::CTRL | Qt::SHIFT | Qt::Key_V,
+           [this] { beginLog(QGuiApplication::clipboard()->text().simplified()); });
+    connect(&m_meter, &bench::MeterLink::problem, this, &MainWindow::say);
+}
+
+bool MainWindow::attachMeter(const QString& text)
+{
+    m_meterAddress = text;
+    const auto address = bench::readMeterAddress(text);
+    if (!address) {
+        say(qs(address.problem().message));
+        return false;
+    }
+    m_meter.attach(*address);
+    return true;
 }
 
 void MainWindow::applyLook()
@@ -312,7 +351,7 @@ void MainWindow::setBench(bool on)
         m_bench = nullptr;
         return;
     }
-    m_bench = new BenchMode(*m_session, *m_look, this);
+    m_bench = new BenchMode(*m_session, m_meter, *m_look, this);
     m_bench->setGeometry(rect());
     m_bench->show();
     m_bench->setFocus();

@@ -1,6 +1,7 @@
 // One window, one job: header, power path, stages, workspace, consequences, log line.
 #pragma once
 
+#include "bench/meter_link.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -38,6 +39,7 @@ public:
     void showStage(Stage stage);
     Stage stage() const { return m_stage; }
     void setBench(bool on);
+    bench::MeterLink& meter() { return m_meter; }
     FoundPage& foundPage() { return *m_found; }
     SignOffPage& signOffPage() { return *m_signOff; }
 
@@ -49,6 +51,8 @@ public:
     /// Writes a report or label without asking; used by the actions and the tests. False after saying why
     /// not.
     bool exportTo(const QString& kind, const QString& path);
+    /// Attaches the meter at an address as people write it; false after saying what is wrong with it.
+    bool attachMeter(const QString& address);
     bool importDrawer(const QString& path);
     bool importReadings(const QString& path);
     const QList<QAction*>& everyAction() const { return m_actions; }
@@ -67,6 +71,7 @@ private:
     void buildStageActions();
     void buildFileActions();
     void buildViewActions();
+    void buildMeterActions();
     QAction* action(const QString& text, const QKeySequence& key, std::function<void()> run);
     void say(const QString& text);
     void applyLook();
@@ -79,6 +84,8 @@ private:
     std::function<double()> m_nowS;
     std::unique_ptr<Look> m_look;
     std::unique_ptr<JobSession> m_session;
+    bench::MeterLink m_meter;
+    QString m_meterAddress;
     QWidget* m_frame = nullptr;
     HeaderBar* m_header = nullptr;
     PowerPath* m_path = nullptr;

@@ -126,8 +126,15 @@ double PowerPath::thickness(double watts) const
     return m_look.px(ribbon_h) * std::clamp(watts / most, 0.35, 1.0);
 }
 
-void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom) const
+bool PowerPath::selected(const Column& column) const
 {
+    return std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
+}
+
+void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std::size_t at,
+                          double bottom) const
+{
+    const Column& column = all[at];
     double watts = 0;
     QString name;
     for (Station station : column.stations)
@@ -151,8 +158,8 @@ void PowerPath::paintLoss(QPainter& painter, const Column& column, double bottom
     painter.setBrush(m_look.colours().loss);
     painter.drawPath(shoot);
     QString label = qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s;
-    // A selected column has an outline that a long label would cross.
-    if (std::count(column.stations.begin(), column.stations.end(), m_session.selected()) == 0)
+    // The outline of a selected column, this one or the next, would cross a long label.
+    if (!selected(column) && (at + 1 == all.size() || !selected(all[at + 1])))
         label = name + u' ' + label;
     const double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
     paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
@@ -187,7 +194,7 @@ void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) c
         upper.lineTo(*it);
     upper.closeSubpath();
     for (std::size_t i = 0; i < all.size(); ++i)
-        paintLoss(painter, all[i], bottoms[i]);
+        paintLoss(painter, all, i, bottoms[i]);
     painter.setPen(Qt::NoPen);
     painter.setBrush(m_look.colours().ribbon);
     painter.drawPath(upper);
@@ -205,7 +212,7 @@ void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) c
 /// The selected station is a tinted column with a thin outline, under everything else.
 void PowerPath::paintSelection(QPainter& painter, const Column& column) const
 {
-    if (std::count(column.stations.begin(), column.stations.end(), m_session.selected()) == 0)
+    if (!selected(column))
         return;
     painter.setPen(QPen(m_look.colours().planned, hasFocus() ? 2.2 : 1.4));
     painter.setBrush(m_look.colours().selection);

@@ -41,7 +41,8 @@ private:
     std::optional<Station> stationAt(QPointF position) const;
     double thickness(double watts) const;
     void paintRibbon(QPainter& painter, const std::vector<Column>& all) const;
-    void paintLoss(QPainter& painter, const Column& column, double bottom) const;
+    bool selected(const Column& column) const;
+    void paintLoss(QPainter& painter, const std::vector<Column>& all, std::size_t at, double bottom) const;
     void paintSelection(QPainter& painter, const Column& column) const;
     void paintColumn(QPainter& painter, const Column& column) const;
     void paintFeedback(QPainter& painter, const std::vector<Column>& all) const;

@@ -1,5 +1,6 @@
 #include "ui/need/need_page.h"
 
+#include "core/change/need_presets.h"
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
@@ -18,14 +19,6 @@
 namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
-
-double floatVoltage(int cells, double temperature_k)
-{
-    constexpr double cell_v = 2.27;
-    constexpr double per_kelvin_v = -3.3e-3;
-    constexpr double room_k = 298.15;
-    return cells * (cell_v + per_kelvin_v * (temperature_k - room_k));
-}
 
 WindowRuler::WindowRuler(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
@@ -110,8 +103,14 @@ void addRow(QFormLayout* form, ValueSpec spec, JobSession& session)
     form->addRow(label, new ValueField(std::move(spec), session));
 }
 
-/// Sets the window around `v`; keeps what the person already typed elsewhere.
-void setTarget(Job& job, double v, double half) { job.need.target = Target{v, v - half, v + half}; }
+void take(JobSession& session, const QString& name, const NeedPreset& preset)
+{
+    session.edit(name, [&preset](Job& job) {
+        job.need.target = preset.window;
+        job.need.load.kind = preset.battery ? LoadKind::Battery : LoadKind::Equipment;
+        job.need.why = preset.why;
+    });
+}
 
 void setTargetPart(Job& job, std::optional<double> value, double Target::*part)
 {
@@ -248,7 +247,7 @@ void NeedPage::addMains(QFormLayout* form)
            m_session);
 }
 
-QWidget* NeedPage::batteryPreset()
+QWidget* NeedPage::batteryRow()
 {
     auto* box = new QWidget;
     auto* row = new QHBoxLayout(box);
@@ -261,16 +260,16 @@ QWidget* NeedPage::batteryPreset()
     temperature->setObjectName(u"presetTemperature"_s);
     cells->setMaximumWidth(m_look.px(60));
     temperature->setMaximumWidth(m_look.px(90));
-    auto* take = new QPushButton(tr("Float charge"));
-    take->setObjectName(u"presetFloat"_s);
+    auto* button = new QPushButton(tr("Float charge"));
+    button->setObjectName(u"presetFloat"_s);
     auto* problem = new QLabel;
     problem->setProperty("role", u"problem"_s);
-    row->addWidget(take);
+    row->addWidget(button);
     row->addWidget(cells);
     row->addWidget(new QLabel(tr("cells at")));
     row->addWidget(temperature);
     row->addWidget(problem, 1);
-    connect(take, &QPushButton::clicked, this, [=, this] {
+    connect(button, &QPushButton::clicked, this, [=, this] {
         bool whole = false;
         const int count = cells->text().trimmed().toInt(&whole);
         const auto kelvin = parseValue(temperature->text().toStdString(), Quantity::Temperature);
@@ -280,24 +279,12 @@ QWidget* NeedPage::batteryPreset()
                                                                    : QString());
         if (!problem->text().isEmpty())
             return;
-        // Two hundredths of a volt a cell either way is what a float charge bears; the set point to one
-        // decimal.
-        const double exact = floatVoltage(count, kelvin->value);
-        const double v = std::round(exact * 10) / 10;
-        const double half = std::round(count * 0.025 * 10) / 10;
-        m_session.edit(tr("float charge preset"), [&](Job& job) {
-            setTarget(job, v, std::max(half, 0.1));
-            job.need.load.kind = LoadKind::Battery;
-            job.need.why = "float charge of " + std::to_string(count) + " lead-acid cells at " +
-                           formatValue(kelvin->value, Quantity::Temperature) + ": " + std::to_string(count) +
-                           " × (2.27 V − 3.3 mV/K × (" + significant(kelvin->value - 273.15, 3) +
-                           " − 25)) = " + fixed(exact, 2) + " V";
-        });
+        take(m_session, tr("float charge preset"), floatChargePreset(count, kelvin->value));
     });
     return box;
 }
 
-QWidget* NeedPage::equipmentPreset()
+QWidget* NeedPage::equipmentRow()
 {
     auto* box = new QWidget;
     auto* row = new QHBoxLayout(box);
@@ -308,15 +295,15 @@ QWidget* NeedPage::equipmentPreset()
     tolerance->setAccessibleName(tr("Named tolerance"));
     volts->setMaximumWidth(m_look.px(80));
     tolerance->setMaximumWidth(m_look.px(70));
-    auto* take = new QPushButton(tr("As its plate says"));
+    auto* button = new QPushButton(tr("As its plate says"));
     auto* problem = new QLabel;
     problem->setProperty("role", u"problem"_s);
-    row->addWidget(take);
+    row->addWidget(button);
     row->addWidget(volts);
     row->addWidget(new QLabel(u"±"_s));
     row->addWidget(tolerance);
     row->addWidget(problem, 1);
-    connect(take, &QPushButton::clicked, this, [=, this] {
+    connect(button, &QPushButton::clicked, this, [=, this] {
         const auto v = parseValue(volts->text().toStdString(), Quantity::Voltage);
         QString share = tolerance->text().trimmed();
         share.remove(u'%');
@@ -327,32 +314,22 @@ QWidget* NeedPage::equipmentPreset()
                                                                      : QString());
         if (!problem->text().isEmpty())
             return;
-        m_session.edit(tr("equipment preset"), [&](Job& job) {
-            setTarget(job, v->value, v->value * percent / 100);
-            job.need.load.kind = LoadKind::Equipment;
-            job.need.why =
-                "the equipment names " + formatVolts(v->value) + " ± " + significant(percent, 3) + " %";
-        });
+        take(m_session, tr("equipment preset"), equipmentPreset(v->value, percent / 100));
     });
     return box;
 }
 
-QWidget* NeedPage::benchPreset()
+QWidget* NeedPage::benchRow()
 {
     auto* box = new QWidget;
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, 0, 0, 0);
     for (double v : {5.0, 9.0, 12.0, 13.8, 15.0, 24.0, 48.0}) {
-        auto* take = new QPushButton(qs(significant(v, 3)) + u" V"_s);
-        take->setStyleSheet(u"padding: 4px 6px;"_s);
-        connect(take, &QPushButton::clicked, this, [this, v] {
-            m_session.edit(tr("bench voltage preset"), [v](Job& job) {
-                setTarget(job, v, v * 0.02);
-                job.need.load.kind = LoadKind::Equipment;
-                job.need.why = "a round bench voltage, ± 2 %";
-            });
-        });
-        row->addWidget(take);
+        auto* button = new QPushButton(qs(significant(v, 3)) + u" V"_s);
+        button->setStyleSheet(u"padding: 4px 6px;"_s);
+        connect(button, &QPushButton::clicked, this,
+                [this, v] { take(m_session, tr("bench voltage preset"), benchPreset(v)); });
+        row->addWidget(button);
     }
     row->addStretch();
     return box;
@@ -364,9 +341,9 @@ QWidget* NeedPage::presets()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(m_look.px(4));
-    layout->addWidget(batteryPreset());
-    layout->addWidget(equipmentPreset());
-    layout->addWidget(benchPreset());
+    layout->addWidget(batteryRow());
+    layout->addWidget(equipmentRow());
+    layout->addWidget(benchRow());
     auto* why = caption({});
     layout->addWidget(why);
     const auto show = [why, this] {

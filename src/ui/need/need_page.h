@@ -40,16 +40,12 @@ private:
     void addMains(QFormLayout* form);
     QWidget* presets();
     QWidget* batteryForm();
-    QWidget* batteryPreset();
-    QWidget* equipmentPreset();
-    QWidget* benchPreset();
+    QWidget* batteryRow();
+    QWidget* equipmentRow();
+    QWidget* benchRow();
 
     JobSession& m_session;
     Look& m_look;
 };
-
-/// Float voltage of lead-acid cells: 2.27 V a cell at 25 °C, −3.3 mV a cell and kelvin (battery makers' usual
-/// rule).
-double floatVoltage(int cells, double temperature_k);
 
 } // namespace offshoot::ui

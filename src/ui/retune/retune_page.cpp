@@ -73,7 +73,7 @@ int CandidateModel::rowOf(const ChosenNetwork& chosen) const
     return -1;
 }
 
-RulerScale rulerScale(const Evaluation& /*evaluation*/, const Target& target, double left, double right)
+RulerScale rulerScale(const Target& target, double left, double right)
 {
     // Wide enough for the spread of one-per-cent parts around the window, the same for every row.
     const double width = std::max(target.max_v - target.min_v, target.v * 0.012);
@@ -104,8 +104,7 @@ void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& opt
     const QRectF box = option.rect;
     painter->save();
     painter->setRenderHint(QPainter::Antialiasing);
-    const RulerScale scale =
-        rulerScale(m_session.evaluation(), *target, box.left() + m_look.px(10), box.right() - m_look.px(10));
+    const RulerScale scale = rulerScale(*target, box.left() + m_look.px(10), box.right() - m_look.px(10));
     QColor band = c.fits;
     band.setAlpha(m_look.dark() ? 46 : 34);
     painter->fillRect(QRectF(scale.x(target->min_v), box.top(),
@@ -166,8 +165,7 @@ void RulerAxis::paintEvent(QPaintEvent* /*event*/)
         return;
     QPainter painter(this);
     const Colours& c = m_look.colours();
-    const RulerScale scale =
-        rulerScale(m_session.evaluation(), *target, m_look.px(10), width() - m_look.px(10));
+    const RulerScale scale = rulerScale(*target, m_look.px(10), width() - m_look.px(10));
     painter.setPen(QPen(c.ink, 1));
     painter.drawLine(QPointF(scale.left, 1), QPointF(scale.right, 1));
     const double span = scale.high_v - scale.low_v;
@@ -242,7 +240,12 @@ QWidget* RetunePage::fixedPart()
     layout->addWidget(m_list, 1);
     layout->addWidget(new RulerAxis(m_session, m_look));
     layout->addWidget(ownNetwork());
-    connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &RetunePage::previewRow);
+    connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this,
+            [this](const QModelIndex& index) {
+                if (m_list->hasFocus()) // else it follows the plan
+                    previewRow(index);
+            });
+    connect(m_list, &QListView::clicked, this, &RetunePage::previewRow);
     connect(m_list, &QListView::activated, this, [this](const QModelIndex& index) { plan(index.row()); });
     connect(m_list, &QListView::doubleClicked, this, [this](const QModelIndex& index) { plan(index.row()); });
     const auto show = [this, window] {
@@ -315,7 +318,7 @@ QWidget* RetunePage::ownNetwork()
 
 void RetunePage::previewRow(const QModelIndex& index)
 {
-    if (!index.isValid() || !m_list->hasFocus())
+    if (!index.isValid())
         return;
     const DividerOption& o = m_model->at(index.row()).option;
     const ChosenNetwork chosen{o.method, o.network, o.parts};

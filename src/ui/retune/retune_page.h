@@ -40,7 +40,7 @@ struct RulerScale
     double right;
     double x(double v) const { return left + (v - low_v) / (high_v - low_v) * (right - left); }
 };
-RulerScale rulerScale(const Evaluation& evaluation, const Target& target, double left, double right);
+RulerScale rulerScale(const Target& target, double left, double right);
 
 class CandidateDelegate : public QStyledItemDelegate
 {

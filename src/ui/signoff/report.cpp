@@ -146,7 +146,7 @@ QString changeHtml(const Job& job, const Evaluation& e)
 
 } // namespace
 
-QString comparisonHtml(const Job& job, const Evaluation& e)
+QString comparisonHtml(const Evaluation& e)
 {
     struct Line
     {
@@ -193,7 +193,6 @@ QString comparisonHtml(const Job& job, const Evaluation& e)
                      cell(measured != nullptr ? mark(measured->judgement.verdict) : QString()),
                      cell(difference)});
     }
-    Q_UNUSED(job)
     return html + u"</table>"_s;
 }
 
@@ -216,7 +215,7 @@ QString reportHtml(const Job& job, const Evaluation& e)
                          qs(formatOhms(e.divider->top.ohm())), qs(formatOhms(e.divider->bottom.ohm())),
                          qs(formatPercent(e.divider->found_tolerance)));
     html += u"</p><h2>%1</h2>%2"_s.arg(tr("Change"), changeHtml(job, e));
-    html += u"<h2>%1</h2>%2"_s.arg(tr("Before and after"), comparisonHtml(job, e));
+    html += u"<h2>%1</h2>%2"_s.arg(tr("Before and after"), comparisonHtml(e));
     html += u"<h2>%1</h2>%2"_s.arg(tr("What it drags along"), consequencesHtml(e));
     html += u"<h2>%1</h2>%2%3"_s.arg(tr("Every reading"), readingsHtml(job), eventsHtml(job));
     if (!e.blocks.empty() && !e.signed_off) {

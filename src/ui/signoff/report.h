@@ -11,7 +11,7 @@ namespace offshoot::ui {
 /// job is not signed off.
 QString reportHtml(const Job& job, const Evaluation& evaluation);
 /// Found, planned and measured side by side, as an HTML table.
-QString comparisonHtml(const Job& job, const Evaluation& evaluation);
+QString comparisonHtml(const Evaluation& evaluation);
 /// A label of 70 × 36 mm at true scale.
 QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
 /// Writes the report as PDF, with "not signed off" on every page when it is not. Throws StoreError.

@@ -74,7 +74,7 @@ QWidget* SignOffPage::compare()
     const auto show = [=, this] {
         const Evaluation& e = m_session.evaluation();
         const Colours& c = m_look.colours();
-        QString table = comparisonHtml(m_session.job(), e);
+        QString table = comparisonHtml(e);
         // The report is always on paper; on the dark look its inks change with the ground.
         const Colours& paper = lightColours();
         const std::pair<QColor, QColor> inks[] = {{paper.found, c.found},       {paper.planned, c.planned},

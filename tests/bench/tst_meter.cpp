@@ -1,0 +1,145 @@
+// The meter link against the stand-in: addresses, answers, and what happens when a meter hangs or goes away.
+#include "bench/meter_link.h"
+#include "bench/meter_stand_in.h"
+#include "support/support.h"
+
+#include <QSignalSpy>
+
+using namespace offshoot;
+using namespace offshoot::bench;
+using namespace Qt::StringLiterals;
+
+class TestMeter : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void addresses_data()
+    {
+        QTest::addColumn<QString>("text");
+        QTest::addColumn<QString>("read");
+        QTest::newRow("host") << u"192.0.2.7:5025"_s << u"192.0.2.7 5025  0"_s;
+        QTest::newRow("name, spaces") << u"  bench-meter.local:5555 "_s << u"bench-meter.local 5555  0"_s;
+        QTest::newRow("serial") << u"/dev/ttyUSB0"_s << u" 0 /dev/ttyUSB0 9600"_s;
+        QTest::newRow("serial speed") << u"/dev/ttyUSB0 115200"_s << u" 0 /dev/ttyUSB0 115200"_s;
+        QTest::newRow("nothing") << u" "_s << u"Where is it?"_s;
+        QTest::newRow("no port") << u"192.0.2.7"_s << u"HOST:PORT"_s;
+        QTest::newRow("port 0") << u"192.0.2.7:0"_s << u"HOST:PORT"_s;
+        QTest::newRow("port too high") << u"192.0.2.7:70000"_s << u"HOST:PORT"_s;
+        QTest::newRow("only a port") << u":5025"_s << u"HOST:PORT"_s;
+        QTest::newRow("speed what") << u"/dev/ttyUSB0 fast"_s << u"speed"_s;
+        QTest::newRow("speed backwards") << u"/dev/ttyUSB0 -9600"_s << u"speed"_s;
+    }
+    void addresses()
+    {
+        QFETCH(QString, text);
+        QFETCH(QString, read);
+        const auto address = readMeterAddress(text);
+        if (address)
+            QCOMPARE(u"%1 %2 %3 %4"_s.arg(address->host)
+                         .arg(address->port)
+                         .arg(address->device)
+                         .arg(address->baud),
+                     read);
+        else
+            QVERIFY2(QString::fromStdString(address.problem().message).contains(read),
+                     address.problem().message.c_str());
+    }
+
+    void answers_data()
+    {
+        QTest::addColumn<QByteArray>("function");
+        QTest::addColumn<QByteArray>("value");
+        QTest::addColumn<double>("read"); // NaN: no reading
+        QTest::addColumn<int>("quantity");
+        const auto row = [](const char* name, const char* function, const char* value, double read,
+                            Quantity quantity) {
+            QTest::newRow(name) << QByteArray(function) << QByteArray(value) << read
+                                << static_cast<int>(quantity);
+        };
+        constexpr double none = std::numeric_limits<double>::quiet_NaN();
+        row("volts", "\"VOLT\"", "+2.76600000E+01", 27.66, Quantity::Voltage);
+        row("volts, alternating", "VOLT:AC", "0.042", 0.042, Quantity::Voltage);
+        row("amps", "\"CURR:DC\"", "-1.2E0", -1.2, Quantity::Current);
+        row("ohms", "RES", "2.174E3", 2174, Quantity::Resistance);
+        row("four wires", "fres", "0.08", 0.08, Quantity::Resistance);
+        row("farads", "CAP", "1e-7", 1e-7, Quantity::Capacitance);
+        row("celsius", "TEMP", "71", 344.15, Quantity::Temperature);
+        row("overload", "RES", "+9.90000000E+37", none, Quantity::Resistance);
+        row("diode test", "DIOD", "0.6", none, Quantity::Voltage);
+        row("words", "VOLT", "hello", none, Quantity::Voltage);
+        row("not a number", "VOLT", "nan", none, Quantity::Voltage);
+    }
+    void answers()
+    {
+        QFETCH(QByteArray, function);
+        QFETCH(QByteArray, value);
+        QFETCH(double, read);
+        QFETCH(int, quantity);
+        const auto reading = readAnswer(function, value);
+        QCOMPARE(reading.has_value(), std::isfinite(read));
+        if (!reading)
+            return;
+        QNEAR(reading->value, read);
+        QCOMPARE(static_cast<int>(reading->quantity), quantity);
+    }
+
+    /// What the stand-in shows arrives, follows its function, and goes when the meter goes.
+    void reads()
+    {
+        auto meter = std::make_unique<MeterStandIn>();
+        QVERIFY(meter->listen(0));
+        meter->show("VOLT", 27.66);
+        MeterLink link;
+        QSignalSpy problems(&link, &MeterLink::problem);
+        link.attach(*readMeterAddress(u"127.0.0.1:%1"_s.arg(meter->port())));
+        QTRY_VERIFY(link.reading().has_value());
+        QNEAR(link.reading()->value, 27.66);
+        QCOMPARE(link.name(), u"Saltmarsh Point,Stand-in"_s);
+        meter->show("RES", 9.9e37);
+        QTRY_VERIFY(!link.reading());
+        meter->show("RES", 2174);
+        QTRY_VERIFY(link.reading() && link.reading()->quantity == Quantity::Resistance);
+        QCOMPARE(problems.size(), 0);
+        meter.reset();
+        QTRY_COMPARE(problems.size(), 1);
+        QVERIFY(!link.attached() && !link.reading());
+    }
+
+    /// A meter that hangs loses its reading rather than show an old one.
+    void hangs()
+    {
+        MeterStandIn meter;
+        QVERIFY(meter.listen(0));
+        meter.show("VOLT", 5);
+        MeterLink link;
+        QSignalSpy problems(&link, &MeterLink::problem);
+        link.attach(*readMeterAddress(u"127.0.0.1:%1"_s.arg(meter.port())));
+        QTRY_VERIFY(link.reading().has_value());
+        meter.setMute(true);
+        QTRY_COMPARE_WITH_TIMEOUT(problems.size(), 1, 8000);
+        QVERIFY(problems.front().front().toString().contains(u"stopped answering"_s));
+        QVERIFY(!link.reading());
+    }
+
+    void nobodyThere_data()
+    {
+        QTest::addColumn<QString>("address");
+        QTest::newRow("closed port") << u"127.0.0.1:1"_s;
+        QTest::newRow("no such serial port") << u"/dev/there-is-no-such-port"_s;
+    }
+    void nobodyThere()
+    {
+        QFETCH(QString, address);
+        MeterLink link;
+        QSignalSpy problems(&link, &MeterLink::problem);
+        link.attach(*readMeterAddress(address));
+        QTRY_COMPARE(problems.size(), 1);
+        QVERIFY(!link.attached());
+        link.detach();
+        QCOMPARE(problems.size(), 1);
+    }
+};
+
+QTEST_GUILESS_MAIN(TestMeter)
+#include "tst_meter.moc"
