@@ -51,8 +51,8 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
     opened();
     m_unsaved = m_store.recovered();
     refresh();
-    constexpr int second_ms = 1000;
-    m_clock.setInterval(second_ms);
+    constexpr int secondMs = 1000;
+    m_clock.setInterval(secondMs);
     connect(&m_clock, &QTimer::timeout, this, [this] {
         // Only the countdown of the isolation state depends on the time.
         if (m_evaluation.isolation.state != Isolation::Live)
@@ -240,10 +240,10 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
                                    [&](const StepView& v) { return v.step.id == id; });
     if (view == m_evaluation.steps.end())
         return false;
-    const bool every_check =
+    const bool everyCheck =
         view->step.checks.empty() || (checks.size() == view->step.checks.size() &&
                                       std::find(checks.begin(), checks.end(), false) == checks.end());
-    if (!view->refusal.empty() || !every_check) {
+    if (!view->refusal.empty() || !everyCheck) {
         Q_EMIT problem(view->refusal.empty() ? tr("Tick every pre-power check first.") : qs(view->refusal));
         return false;
     }

@@ -195,10 +195,9 @@ private Q_SLOTS:
     /// The ruler's scale: monotone, the window well inside, the same for every row.
     void rulerScale()
     {
-        const Evaluation none{};
         for (const Target& target :
              {Target{27.6, 27.3, 27.9}, Target{5, 4.75, 5.25}, Target{3.3, 3.29, 3.31}, Target{48, 40, 60}}) {
-            const auto scale = ui::rulerScale(none, target, 10, 510);
+            const auto scale = ui::rulerScale(target, 10, 510);
             QNEAR(scale.x(scale.low_v), 10);
             QNEAR(scale.x(scale.high_v), 510);
             QVERIFY(scale.x(target.min_v) > 60 && scale.x(target.max_v) < 460 &&

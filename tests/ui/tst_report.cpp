@@ -25,12 +25,12 @@ Job finished(bool sign)
 {
     Job job = test::demoJob();
     job.plan.accepted = {{RowId::BatteryBackFeed, "the charger stays on"}};
-    const double time_s = job.log.back().time_s + 60;
+    const double timeS = job.log.back().time_s + 60;
     for (const StepView& view : evaluated(job).steps) {
         if (view.status == StepStatus::Done)
             continue;
         for (const Asked& asked : view.step.asks) {
-            LogEntry reading{.id = nextLogId(job), .time_s = time_s, .kind = LogKind::Reading};
+            LogEntry reading{.id = nextLogId(job), .time_s = timeS, .kind = LogKind::Reading};
             reading.step = view.step.id;
             reading.point = asked.point;
             reading.quantity = asked.quantity;
@@ -41,13 +41,13 @@ Job finished(bool sign)
             reading.isolation = Isolation::Live;
             job.log.push_back(std::move(reading));
         }
-        LogEntry tick{.id = nextLogId(job), .time_s = time_s, .kind = LogKind::Tick};
+        LogEntry tick{.id = nextLogId(job), .time_s = timeS, .kind = LogKind::Tick};
         tick.step = view.step.id;
         tick.text = view.step.fingerprint();
         job.log.push_back(std::move(tick));
     }
     if (sign)
-        job.log.push_back({.id = nextLogId(job), .time_s = time_s, .kind = LogKind::SignedOff});
+        job.log.push_back({.id = nextLogId(job), .time_s = timeS, .kind = LogKind::SignedOff});
     return job;
 }
 

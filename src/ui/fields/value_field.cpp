@@ -118,7 +118,7 @@ void ValueField::show()
     complain({});
 }
 
-TextField::TextField(const QString& what, std::function<std::string(const Job&)> get,
+TextField::TextField(const QString& what, const std::function<std::string(const Job&)>& get,
                      std::function<void(Job&, std::string)> set, JobSession& session, QWidget* parent)
     : QLineEdit(parent)
 {

@@ -58,7 +58,7 @@ class TextField : public QLineEdit
     Q_OBJECT
 
 public:
-    TextField(const QString& what, std::function<std::string(const Job&)> get,
+    TextField(const QString& what, const std::function<std::string(const Job&)>& get,
               std::function<void(Job&, std::string)> set, JobSession& session, QWidget* parent = nullptr);
 };
 

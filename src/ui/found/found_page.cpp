@@ -48,9 +48,9 @@ protected:
             return paintChip(painter, QRectF(20, 3, width() - 60, height() - 6), m_chip, m_look);
         painter.translate(width() / 2.0, height() / 2.0);
         painter.rotate(-90);
-        constexpr double usual_tolerance = 0.01;
+        constexpr double usualTolerance = 0.01;
         paintResistor(painter, QRectF(-height() * 0.32, -width() / 2.0, height() * 0.64, width()), *m_ohm,
-                      usual_tolerance, m_look);
+                      usualTolerance, m_look);
     }
 
 private:

@@ -32,7 +32,7 @@ struct NumberRow
 Rail& rail(Job& job) { return job.found.rails.front(); }
 
 // One row for each rating a station has.
-constexpr NumberRow number_rows[] = {
+constexpr NumberRow numberRows[] = {
     {Station::Fuse, QT_TR_NOOP("Fuse value"), Quantity::Current,
      [](Job& j) -> Value& { return j.found.fuse.value_a; }, "2A"},
     {Station::Fuse, QT_TR_NOOP("Fuse rated voltage"), Quantity::Voltage,
@@ -197,7 +197,7 @@ void addStationFields(Station station, QFormLayout& form, JobSession& session)
     for (const ChoiceRow& row : choiceRows())
         if (row.station == station)
             addChoice(row, form, session);
-    for (const NumberRow& row : number_rows) {
+    for (const NumberRow& row : numberRows) {
         if (row.station != station)
             continue;
         const Access access = row.access;

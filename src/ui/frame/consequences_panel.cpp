@@ -57,11 +57,11 @@ ConsequencesModel::ConsequencesModel(JobSession& session, QObject* parent)
 void ConsequencesModel::take()
 {
     const auto& rows = m_session.evaluation().consequences.rows;
-    const bool same_shape = rows.size() == m_rows.size();
-    if (!same_shape)
+    const bool sameShape = rows.size() == m_rows.size();
+    if (!sameShape)
         beginResetModel();
     m_rows = rows;
-    if (!same_shape)
+    if (!sameShape)
         endResetModel();
     else if (!m_rows.empty())
         Q_EMIT dataChanged(index(0), index(static_cast<int>(m_rows.size()) - 1));
@@ -112,8 +112,8 @@ QSize ConsequencesDelegate::sizeHint(const QStyleOptionViewItem& option, const Q
         return {m_look.px(28), m_look.px(34)};
     const ConsequenceRow& row = m_model.row(index.row());
     int height = m_look.px(46);
-    const bool first_quiet = !row.counted && (index.row() == 0 || m_model.row(index.row() - 1).counted);
-    if (first_quiet)
+    const bool firstQuiet = !row.counted && (index.row() == 0 || m_model.row(index.row() - 1).counted);
+    if (firstQuiet)
         height += m_look.px(24);
     if (opened == row.id) {
         const int width =
@@ -139,8 +139,8 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
         painter->restore();
         return;
     }
-    const bool first_quiet = !row.counted && (index.row() == 0 || m_model.row(index.row() - 1).counted);
-    if (first_quiet) {
+    const bool firstQuiet = !row.counted && (index.row() == 0 || m_model.row(index.row() - 1).counted);
+    if (firstQuiet) {
         const double y = box.top() + m_look.px(12);
         const QString words = tr("no worse than found");
         const int drawn =

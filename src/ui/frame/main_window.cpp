@@ -1,5 +1,6 @@
 #include "ui/frame/main_window.h"
 
+#include "core/values/format.h"
 #include "ui/found/found_page.h"
 #include "ui/frame/bench_mode.h"
 #include "ui/frame/command_palette.h"

@@ -17,17 +17,17 @@ using namespace Qt::StringLiterals;
 namespace {
 
 // Heights at 100 %, from the top of the path.
-constexpr double name_y = 6;
-constexpr double mark_y = 36;
-constexpr double ribbon_y = 50;
-constexpr double found_y = 54;
-constexpr double planned_y = 73;
-constexpr double ribbon_h = 44;
-constexpr double loop_y = 122;
-constexpr double measured_y = 150;
-constexpr double path_h = 176;
-constexpr double names_w = 70;
-constexpr double least_column = 90;
+constexpr double nameY = 6;
+constexpr double markY = 36;
+constexpr double ribbonY = 50;
+constexpr double foundY = 54;
+constexpr double plannedY = 73;
+constexpr double ribbonH = 44;
+constexpr double loopY = 122;
+constexpr double measuredY = 150;
+constexpr double pathH = 176;
+constexpr double namesW = 70;
+constexpr double leastColumn = 90;
 
 /// What may share a column, in the order in which it does when space gets short.
 const std::vector<std::vector<Station>>& groups()
@@ -60,7 +60,7 @@ PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-QSize PowerPath::sizeHint() const { return {m_look.px(1000), m_look.px(path_h)}; }
+QSize PowerPath::sizeHint() const { return {m_look.px(1000), m_look.px(pathH)}; }
 
 const StationView& PowerPath::view(Station station) const
 {
@@ -73,9 +73,9 @@ std::vector<PowerPath::Column> PowerPath::columns() const
     for (std::size_t i = 0; i < station_count; ++i)
         if (const auto station = static_cast<Station>(i); station != Station::Feedback)
             sets.push_back({station});
-    const double width_px = width() - m_look.px(names_w) - m_look.px(10);
+    const double widthPx = width() - m_look.px(namesW) - m_look.px(10);
     for (const auto& group : groups()) {
-        if (width_px / static_cast<double>(sets.size()) >= m_look.px(least_column))
+        if (widthPx / static_cast<double>(sets.size()) >= m_look.px(leastColumn))
             break;
         const bool open = std::find(group.begin(), group.end(), m_session.selected()) != group.end();
         const auto first = std::find(sets.begin(), sets.end(), std::vector{group.front()});
@@ -86,8 +86,8 @@ std::vector<PowerPath::Column> PowerPath::columns() const
         sets.erase(first + 1, last);
     }
     std::vector<Column> result;
-    const double each = width_px / static_cast<double>(sets.size());
-    double x = m_look.px(names_w);
+    const double each = widthPx / static_cast<double>(sets.size());
+    double x = m_look.px(namesW);
     for (auto& set : sets) {
         Column column{std::move(set), QRectF(x, 0, each, height()), nullptr, Verdict::Fits};
         for (Station station : column.stations) {
@@ -115,7 +115,7 @@ QRectF PowerPath::feedbackBox() const
             right = column.box.center().x() - m_look.px(36);
     }
     const double w = m_look.px(236);
-    return {(left + right) / 2 - w / 2, double(m_look.px(loop_y)), w, double(m_look.px(25))};
+    return {(left + right) / 2 - w / 2, double(m_look.px(loopY)), w, double(m_look.px(25))};
 }
 
 double PowerPath::thickness(double watts) const
@@ -123,7 +123,7 @@ double PowerPath::thickness(double watts) const
     double most = 1e-9;
     for (const StationView& v : m_session.evaluation().stations)
         most = std::max(most, v.power_w + v.loss_w);
-    return m_look.px(ribbon_h) * std::clamp(watts / most, 0.35, 1.0);
+    return m_look.px(ribbonH) * std::clamp(watts / most, 0.35, 1.0);
 }
 
 bool PowerPath::selected(const Column& column) const
@@ -142,8 +142,8 @@ void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std
             watts += v.loss_w;
             name = qs(v.loss_name);
         }
-    constexpr double least_shown_w = 0.05;
-    if (watts < least_shown_w)
+    constexpr double leastShownW = 0.05;
+    if (watts < leastShownW)
         return;
     const double x = column.box.center().x() - m_look.px(18);
     const double w = m_look.px(std::clamp(4 + watts * 1.4, 5.0, 20.0));
@@ -168,8 +168,8 @@ void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std
 
 void PowerPath::paintRibbon(QPainter& painter, const std::vector<Column>& all) const
 {
-    const double top = m_look.px(ribbon_y);
-    const double middle = top + m_look.px(ribbon_h) / 2.0;
+    const double top = m_look.px(ribbonY);
+    const double middle = top + m_look.px(ribbonH) / 2.0;
     const StationView& first = *all.front().shown;
     double before = thickness(first.power_w + first.loss_w);
     QPainterPath upper;
@@ -230,22 +230,22 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
     QString name = qs(v.name);
     if (column.stations.size() > 1)
         name = qs(view(column.stations.front()).name) + u" +%1"_s.arg(column.stations.size() - 1);
-    paintText(painter, row(name_y, 20), name, m_look.font(13, true), c.ink, Qt::AlignCenter, Qt::ElideMiddle);
-    bool any_rows = false;
+    paintText(painter, row(nameY, 20), name, m_look.font(13, true), c.ink, Qt::AlignCenter, Qt::ElideMiddle);
+    bool anyRows = false;
     for (Station station : column.stations)
-        any_rows = any_rows || view(station).has_rows;
-    const QPointF mark(box.center().x(), m_look.px(mark_y));
-    if (any_rows) {
+        anyRows = anyRows || view(station).has_rows;
+    const QPointF mark(box.center().x(), m_look.px(markY));
+    if (anyRows) {
         paintVerdict(painter, column.verdict, mark, m_look.px(12), c);
     } else {
         painter.setPen(QPen(c.softInk, 1.4));
         painter.drawLine(mark - QPointF(4, 0), mark + QPointF(4, 0));
     }
     const auto figure = [](const std::string& text) { return text.empty() ? u"–"_s : qs(text); };
-    paintText(painter, row(found_y, 18), figure(v.found), m_look.font(13), c.found, Qt::AlignCenter);
-    paintText(painter, row(planned_y, 20), figure(v.planned), m_look.font(15, true), c.planned,
+    paintText(painter, row(foundY, 18), figure(v.found), m_look.font(13), c.found, Qt::AlignCenter);
+    paintText(painter, row(plannedY, 20), figure(v.planned), m_look.font(15, true), c.planned,
               Qt::AlignCenter);
-    paintText(painter, row(measured_y, 20), figure(v.measured), m_look.font(14), c.measured, Qt::AlignCenter);
+    paintText(painter, row(measuredY, 20), figure(v.measured), m_look.font(14), c.measured, Qt::AlignCenter);
 }
 
 void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all) const
@@ -261,7 +261,7 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
     }
     const QRectF box = feedbackBox();
     const double y = box.center().y();
-    const double bottom = m_look.px(ribbon_y + ribbon_h) - 2;
+    const double bottom = m_look.px(ribbonY + ribbonH) - 2;
     painter.setPen(QPen(c.softInk, 1.3));
     painter.setBrush(Qt::NoBrush);
     QPainterPath loop(QPointF(from, bottom));
@@ -297,11 +297,11 @@ void PowerPath::paintRowNames(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
     const auto row = [&](double y, double h) {
-        return QRectF(m_look.px(10), m_look.px(y), m_look.px(names_w - 10), m_look.px(h));
+        return QRectF(m_look.px(10), m_look.px(y), m_look.px(namesW - 10), m_look.px(h));
     };
-    paintText(painter, row(found_y, 18), tr("found"), m_look.caption(), c.found);
-    paintText(painter, row(planned_y, 20), tr("planned"), m_look.font(12, true), c.planned);
-    paintText(painter, row(measured_y, 20), tr("measured"), m_look.caption(), c.measured);
+    paintText(painter, row(foundY, 18), tr("found"), m_look.caption(), c.found);
+    paintText(painter, row(plannedY, 20), tr("planned"), m_look.font(12, true), c.planned);
+    paintText(painter, row(measuredY, 20), tr("measured"), m_look.caption(), c.measured);
 }
 
 void PowerPath::paintEvent(QPaintEvent* /*event*/)

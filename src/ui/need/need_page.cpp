@@ -273,10 +273,10 @@ QWidget* NeedPage::batteryRow()
         bool whole = false;
         const int count = cells->text().trimmed().toInt(&whole);
         const auto kelvin = parseValue(temperature->text().toStdString(), Quantity::Temperature);
-        constexpr int most_cells = 300;
-        problem->setText(!whole || count < 1 || count > most_cells ? tr("1 to 300 cells")
-                         : !kelvin                                 ? qs(kelvin.problem().message)
-                                                                   : QString());
+        constexpr int mostCells = 300;
+        problem->setText(!whole || count < 1 || count > mostCells ? tr("1 to 300 cells")
+                         : !kelvin                                ? qs(kelvin.problem().message)
+                                                                  : QString());
         if (!problem->text().isEmpty())
             return;
         take(m_session, tr("float charge preset"), floatChargePreset(count, kelvin->value));
@@ -362,7 +362,7 @@ QWidget* NeedPage::batteryForm()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, m_look.px(4), 0, 0);
     form->setVerticalSpacing(m_look.px(3));
-    std::vector<QWidget*> only_battery;
+    std::vector<QWidget*> onlyBattery;
     const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part,
                              const QString& hint, bool ah = false) {
         auto* field =
@@ -374,7 +374,7 @@ QWidget* NeedPage::batteryForm()
                             .hint = hint},
                            m_session);
         form->addRow(label, field);
-        only_battery.push_back(field);
+        onlyBattery.push_back(field);
     };
     battery(tr("Capacity"), Quantity::Current, &Battery::capacity_c, tr("24 Ah"), true);
     battery(tr("Charging limit"), Quantity::Current, &Battery::i_charge_max_a, tr("5A"));
@@ -386,10 +386,10 @@ QWidget* NeedPage::batteryForm()
                      tr("Leave alone"), [](const Job& j) { return j.need.must_not_change; },
                      [](Job& j, std::string t) { j.need.must_not_change = std::move(t); }, m_session));
     const auto show = [=, this] {
-        const bool is_battery = m_session.job().need.load.kind == LoadKind::Battery;
-        for (QWidget* field : only_battery) {
-            field->setVisible(is_battery);
-            form->labelForField(field)->setVisible(is_battery);
+        const bool isBattery = m_session.job().need.load.kind == LoadKind::Battery;
+        for (QWidget* field : onlyBattery) {
+            field->setVisible(isBattery);
+            form->labelForField(field)->setVisible(isBattery);
         }
     };
     connect(&m_session, &JobSession::changed, box, show);

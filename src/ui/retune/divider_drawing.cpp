@@ -61,7 +61,7 @@ QSize DividerDrawing::sizeHint() const
 QSize DividerDrawing::minimumSizeHint() const { return {m_look.px(220), m_look.px(200)}; }
 
 namespace {
-constexpr double spine_x = 96;
+constexpr double spineX = 96;
 } // namespace
 
 void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1) const
@@ -69,7 +69,7 @@ void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1)
     const Colours& c = m_look.colours();
     const Feedback& feedback = m_session.job().found.rails.front().feedback;
     const auto& network = top ? feedback.top : feedback.bottom;
-    const double x = m_look.px(spine_x);
+    const double x = m_look.px(spineX);
     const double w = m_look.px(26);
     const auto& planned = m_session.evaluation().planned;
     const bool replaced = m_shows != Shows::Found && planned && replaces(planned->option.method) &&
@@ -98,8 +98,8 @@ void DividerDrawing::paintLeg(QPainter& painter, bool top, double y0, double y1)
 void DividerDrawing::paintAdded(QPainter& painter, const DividerOption& option, double y0, double y1) const
 {
     const Colours& c = m_look.colours();
-    const double spine = m_look.px(spine_x);
-    const double x = m_look.px(spine_x + 92);
+    const double spine = m_look.px(spineX);
+    const double x = m_look.px(spineX + 92);
     const double w = m_look.px(26);
     QPen dashes(c.planned, 1.8);
     dashes.setDashPattern({3, 2});
@@ -182,7 +182,7 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     const double y0 = m_look.px(26);
     const double middle = y0 + (drawing - y0) * 0.5;
     const double y1 = drawing - m_look.px(14);
-    const double x = m_look.px(spine_x);
+    const double x = m_look.px(spineX);
     const std::string rail = e.planned && m_shows != Shows::Found ? formatVolts(e.planned->option.v)
                              : e.found_v                          ? formatVolts(*e.found_v)
                                                                   : "?";

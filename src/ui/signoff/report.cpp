@@ -231,12 +231,12 @@ QString reportHtml(const Job& job, const Evaluation& e)
 QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
 {
     const auto& target = job.need.target;
-    const TakenReading* final_reading = readingOf(e, "signoff.output");
-    if (final_reading == nullptr)
-        final_reading = readingOf(e, "bringup.full");
-    const QString volts = final_reading != nullptr ? shown(final_reading->value, Quantity::Voltage)
-                          : e.planned              ? qs(formatVolts(e.planned->option.v))
-                                                   : QString();
+    const TakenReading* finalReading = readingOf(e, "signoff.output");
+    if (finalReading == nullptr)
+        finalReading = readingOf(e, "bringup.full");
+    const QString volts = finalReading != nullptr ? shown(finalReading->value, Quantity::Voltage)
+                          : e.planned             ? qs(formatVolts(e.planned->option.v))
+                                                  : QString();
     const QString state = e.signed_off ? tr("changed %1").arg(date) : tr("NOT SIGNED OFF %1").arg(date);
     const QString amps =
         job.need.current_a ? qs(formatValue(*job.need.current_a, Quantity::Current)) : QString();
