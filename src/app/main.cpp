@@ -75,10 +75,7 @@ int main(int argc, char** argv)
 
     if (parser.isSet(screenshots)) {
         try {
-            return offshoot::app::saveScreenshots(jobsFolder() + u"/beacon-float-charge.offshoot"_s,
-                                                  parser.value(screenshots))
-                       ? 0
-                       : 1;
+            return offshoot::app::saveScreenshots(jobsFolder(), parser.value(screenshots)) ? 0 : 1;
         } catch (const std::exception& error) {
             QTextStream(stderr) << "offshoot: " << QString::fromUtf8(error.what()) << '\n';
             return 1;
@@ -87,11 +84,20 @@ int main(int argc, char** argv)
 
     QTemporaryDir playground;
     QStringList paths = parser.positionalArguments();
-    if (parser.isSet(demo))
-        paths += demoCopies(playground.path());
+    qsizetype demos = 0;
+    if (parser.isSet(demo)) {
+        // One window to begin with; the others stand in its job list.
+        const QStringList copies = demoCopies(playground.path());
+        demos = copies.size();
+        paths += copies.mid(0, 1);
+    }
     for (const QString& path : paths)
-        if (auto* window = offshoot::ui::MainWindow::openWindow(path, offshoot::ui::systemTime, nullptr))
+        if (auto* window = offshoot::ui::MainWindow::openWindow(path, offshoot::ui::systemTime, nullptr)) {
             window->show();
+            if (demos > 1)
+                window->tell(
+                    QApplication::translate("main", "%1 demo jobs are here: Ctrl+J lists them.").arg(demos));
+        }
     if (paths.isEmpty())
         offerRecovery();
     if (QApplication::topLevelWidgets().isEmpty()) {

@@ -2,6 +2,7 @@
 
 #include "ui/found/found_page.h"
 #include "ui/frame/main_window.h"
+#include "ui/plan/plan_page.h"
 #include "ui/signoff/signoff_page.h"
 
 #include <QAbstractButton>
@@ -10,6 +11,7 @@
 #include <QFile>
 #include <QListView>
 #include <QTemporaryDir>
+#include <memory>
 
 namespace offshoot::app {
 
@@ -71,21 +73,22 @@ void typeLog(ui::MainWindow& window, const std::string& text)
         session.log(*line.entry);
 }
 
-} // namespace
-
-bool saveScreenshots(const QString& demoJob, const QString& folder)
+/// A copy of a demo job in a window of its own, at the moment after its last entry.
+std::unique_ptr<ui::MainWindow> openDemo(const QString& jobs, const QTemporaryDir& scratch,
+                                         const QString& name)
 {
-    QTemporaryDir scratch;
-    if (!scratch.isValid() || !QDir().mkpath(folder))
-        return false;
-    const QString copy = scratch.filePath(u"demo.offshoot"_s);
-    QFile::copy(demoJob, copy);
+    const QString copy = scratch.filePath(name);
+    QFile::copy(jobs + u'/' + name, copy);
     QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
     JobStore store = JobStore::open(copy);
     const double moment = momentAfter(store.loaded());
-    ui::MainWindow window(std::move(store), [moment] { return moment; });
-    window.setAttribute(Qt::WA_DeleteOnClose, false);
-    Photographer photographer(folder);
+    auto window = std::make_unique<ui::MainWindow>(std::move(store), [moment] { return moment; });
+    window->setAttribute(Qt::WA_DeleteOnClose, false);
+    return window;
+}
+
+void takeBeacon(ui::MainWindow& window, Photographer& photographer)
+{
     window.showStage(Stage::Need);
     photographer.take(window, u"need"_s);
     window.showStage(Stage::Found);
@@ -112,8 +115,6 @@ bool saveScreenshots(const QString& demoJob, const QString& folder)
     window.showStage(Stage::Plan);
     window.look().setDark(true);
     photographer.take(window, u"plan-dark"_s);
-    window.showStage(Stage::BringUp);
-    photographer.take(window, u"bring-up-dark"_s);
     window.look().setDark(false);
     window.setBench(true);
     photographer.take(window, u"bench"_s);
@@ -121,6 +122,35 @@ bool saveScreenshots(const QString& demoJob, const QString& folder)
     typeLog(window, "out 24.05 @2A");
     window.showStage(Stage::BringUp);
     photographer.take(window, u"diagnosis"_s);
+}
+
+void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind kind, std::size_t rail,
+              const QString& name)
+{
+    window.session().select(rail == 0 ? Station::Feedback : Station::Smoothing, rail);
+    window.showStage(Stage::Plan);
+    window.planPage().show(kind);
+    photographer.take(window, name);
+}
+
+} // namespace
+
+bool saveScreenshots(const QString& jobs, const QString& folder)
+{
+    QTemporaryDir scratch;
+    if (!scratch.isValid() || !QDir().mkpath(folder))
+        return false;
+    Photographer photographer(folder);
+    const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s);
+    takeBeacon(*beacon, photographer);
+    const auto ferry = openDemo(jobs, scratch, u"ferry-shed-display.offshoot"_s);
+    takePlan(*ferry, photographer, ui::PlanKind::Load, 1, u"minimum-load"_s);
+    const auto rain = openDemo(jobs, scratch, u"rain-gauge-logger.offshoot"_s);
+    takePlan(*rain, photographer, ui::PlanKind::Rewind, 0, u"rewind"_s);
+    takePlan(*rain, photographer, ui::PlanKind::Hiccup, 0, u"hiccup"_s);
+    const auto splicing = openDemo(jobs, scratch, u"splicing-bench.offshoot"_s);
+    takePlan(*splicing, photographer, ui::PlanKind::Trim, 0, u"trim"_s);
+    takePlan(*splicing, photographer, ui::PlanKind::Limit, 0, u"current-limit"_s);
 
     JobStore emptyStore = JobStore::open([&scratch] {
         const QString path = scratch.filePath(u"empty.offshoot"_s);
@@ -129,7 +159,7 @@ bool saveScreenshots(const QString& demoJob, const QString& folder)
         writeFile(path, QByteArray::fromStdString(writeJob(job)));
         return path;
     }());
-    ui::MainWindow empty(std::move(emptyStore), [moment] { return moment; });
+    ui::MainWindow empty(std::move(emptyStore), [] { return 0.0; });
     empty.setAttribute(Qt::WA_DeleteOnClose, false);
     photographer.take(empty, u"empty"_s);
     return photographer.fine();

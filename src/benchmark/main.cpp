@@ -2,6 +2,7 @@
 // is one, a plain reference done in the same run. Best of several runs: other work on the machine only adds.
 #include "core/change/divider_search.h"
 #include "core/change/divider_tolerance.h"
+#include "core/job/workspaces.h"
 #include "ui/frame/main_window.h"
 
 #include <QApplication>
@@ -18,6 +19,7 @@
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
+using namespace std::string_literals;
 
 namespace {
 
@@ -118,10 +120,14 @@ void searches()
         std::cout << "nothing was computed\n";
 }
 
-QString demoCopy(const QTemporaryDir& folder)
+/// The demo jobs with the most to search and with the most rails.
+constexpr const char* most_candidates = "beacon-float-charge";
+constexpr const char* most_rails = "splicing-bench";
+
+QString demoCopy(const QTemporaryDir& folder, const char* job)
 {
-    const QString copy = folder.filePath(u"demo.offshoot"_s);
-    QFile::copy(QStringLiteral(OFFSHOOT_DATA_DIR) + u"/jobs/beacon-float-charge.offshoot"_s, copy);
+    const QString copy = folder.filePath(u"%1.offshoot"_s.arg(QLatin1StringView(job)));
+    QFile::copy(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/%1.offshoot").arg(QLatin1StringView(job)), copy);
     QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
     return copy;
 }
@@ -144,7 +150,7 @@ int firstPaint()
 {
     QTemporaryDir folder;
     ui::loadFonts();
-    ui::MainWindow window(JobStore::open(demoCopy(folder)), ui::systemTime);
+    ui::MainWindow window(JobStore::open(demoCopy(folder, most_candidates)), ui::systemTime);
     window.setAttribute(Qt::WA_DeleteOnClose, false);
     window.show();
     while (!window.windowHandle()->isExposed())
@@ -172,24 +178,24 @@ void startup(const QString& program)
     print("memory with the largest demo job open", memory, 150, "MB");
 }
 
-void edits()
+void edits(const char* job_name)
 {
     QTemporaryDir folder;
-    ui::MainWindow window(JobStore::open(demoCopy(folder)), ui::systemTime);
+    ui::MainWindow window(JobStore::open(demoCopy(folder, job_name)), ui::systemTime);
     window.setAttribute(Qt::WA_DeleteOnClose, false);
     window.show();
     QApplication::processEvents();
     double current_a = 1;
     Job job = window.session().job();
     double sink = 0;
-    print("edit to complete evaluation, largest demo job",
+    print("edit to complete evaluation, "s + job_name,
           bestMs(50,
                  [&] {
                      job.need.current_a = current_a += 0.001;
                      sink += evaluate(job, 1.9e9).consequences.rows.front().use.value_or(0);
                  }),
           2, "ms");
-    print("edit to repainted window",
+    print("edit to repainted window, "s + job_name,
           bestMs(30,
                  [&] {
                      window.session().edit(u"bench"_s,
@@ -198,6 +204,35 @@ void edits()
                  }),
           16, "ms");
     if (sink < 0)
+        std::cout << "nothing was computed\n";
+}
+
+/// What the workspaces of a plan ask for when they are seen.
+void workspaces()
+{
+    const Job job =
+        readJob(readFile(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/splicing-bench.offshoot")).toStdString());
+    const Evaluation e = evaluate(job, 1.9e9);
+    std::size_t sink = 0;
+    print("trim, load, rewind, limit and hiccup of the largest job",
+          bestMs(20,
+                 [&] {
+                     sink += trimView(job, 0).input.rails.size();
+                     for (const Rail& rail : job.found.rails)
+                         sink += minimumLoadView(job, e, rail).options.size() +
+                                 rewindView(job, e, rail).sentence.size();
+                     sink += limitView(job, e).sentence.size() + hiccupView(job).sentence.size();
+                 }),
+          16, "ms");
+    LimitInput in{.threshold = {.v_v = 0.1, .tolerance = 0.05}};
+    in.search = ShuntSearch{
+        .min_a = 3,
+        .a = 4,
+        .max_a = 5,
+        .stock = stockOf({.name = Series::E24, .from_ohm = 0.001, .to_ohm = 10, .tolerance = 0.01})};
+    print("shunt search, E24 1 mR to 10 R, two parts",
+          bestMs(20, [&] { sink += limitShunt(in).options->size(); }), 5, "ms");
+    if (sink == 0)
         std::cout << "nothing was computed\n";
 }
 
@@ -213,7 +248,9 @@ int main(int argc, char** argv)
         return firstPaint();
     ui::loadFonts();
     searches();
-    edits();
+    edits(most_candidates);
+    edits(most_rails);
+    workspaces();
     startup(QCoreApplication::applicationFilePath());
     return every_budget_met ? 0 : 1;
 }

@@ -267,11 +267,12 @@ bool JobSession::signOff()
     return log({.id = "", .time_s = 0, .kind = LogKind::SignedOff});
 }
 
-void JobSession::select(Station station)
+void JobSession::select(Station station, std::size_t rail)
 {
-    if (m_selected == station)
+    if (m_selected == station && m_rail == rail)
         return;
     m_selected = station;
+    m_rail = rail;
     Q_EMIT selectionChanged();
 }
 

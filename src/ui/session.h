@@ -45,8 +45,12 @@ public:
     bool tick(const std::string& step, const std::vector<bool>& checks = {});
     bool signOff();
 
-    void select(Station station);
+    /// A station, of the rail of that place in the supply's list where the station belongs to a rail.
+    void select(Station station, std::size_t rail = 0);
     Station selected() const { return m_selected; }
+    /// The place of the selected rail, and the rail; the first where that one is gone.
+    std::size_t selectedRailAt() const { return m_rail < job().found.rails.size() ? m_rail : 0; }
+    const Rail& selectedRail() const { return job().found.rails[selectedRailAt()]; }
     const std::string& lastPoint() const { return m_lastPoint; }
 
     bool save();
@@ -78,6 +82,7 @@ private:
     QUndoStack m_undo;
     QTimer m_clock;
     Station m_selected = Station::Feedback;
+    std::size_t m_rail = 0;
     std::string m_lastPoint;
     bool m_unsaved = false;
 };

@@ -1,171 +1,55 @@
-// Makes the demo job by living it: need, found, plan, and the log of the work up to half load. The committed
-// file in data/jobs must be what this program makes; a test compares them.
-#include "ui/session.h"
+// Makes the demo jobs by living them. The committed files in data/jobs must be what this program makes; a
+// test compares them.
+#include "demos/demos.h"
 
 #include <QCoreApplication>
-#include <QTextStream>
-#include <algorithm>
+#include <array>
 #include <iostream>
 
 using namespace offshoot;
-using namespace offshoot::ui;
-using namespace Qt::StringLiterals;
+
+namespace offshoot::demos {
 
 namespace {
 
-/// 21 November 2026, 10:00 UTC, a made-up working day.
-constexpr double start_s = 1795255200;
-
-void describe(Job& job)
-{
-    const QByteArray csv = readFile(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/drawers/saltmarsh-point.csv"));
-    job.drawer = *readDrawerCsv(csv.toStdString());
-    job.title = "Beacon float charge";
-    job.need.target = Target{27.6, 27.3, 27.9};
-    job.need.current_a = 2.0;
-    job.need.ripple_max_v = 0.12;
-    job.need.why =
-        "float charge of 12 lead-acid cells at 16 °C: 12 × (2.27 V − 3.3 mV/K × (16 − 25)) = 27.60 V";
-    job.need.must_not_change = "the connector and the beacon's own wiring";
-    job.need.load.name = "Beacon";
-    job.need.load.kind = LoadKind::Battery;
-    job.need.load.battery = {
-        .v_flat_v = 21.0, .r_ohm = 0.15, .i_charge_max_a = 5.0, .capacity_c = 24 * 3600.0, .fuse_a = 5.0};
-    Supply& supply = job.found;
-    supply.name = "Dunlin 60";
-    supply.efficiency = 0.84;
-    supply.fuse = {.value_a = 2.0, .v_rated_v = 250.0, .type = "T"};
-    supply.inrush.r_ohm = 5;
-    supply.input.v_rrm_v = 600;
-    supply.bulk = {.c_f = 100e-6, .v_rated_v = 400.0, .bleeder_ohm = 470e3};
-    supply.converter = {.v_rated_v = 650.0, .spike_v = 60.0, .clamp_v = 180.0, .duty_max = 0.5};
-    supply.transformer = {.primary_turns_per_secondary = 4.0, .auxiliary_turns_per_secondary = 0.58};
-    supply.auxiliary = {.off_v = 9.0, .max_v = 18.0};
-    Rail& rail = supply.rails.front();
-    rail.name = "24V";
-    rail.v_v = 24;
-    rail.i_rated_a = 2.5;
-    rail.rectifier = {.kind = RectifierKind::Schottky, .v_f_v = 0.5, .v_rrm_v = 150.0, .i_rated_a = 10.0};
-    rail.capacitor = {.name = "Output capacitors C7 C8", .c_f = 2000e-6, .v_rated_v = 35.0};
-    rail.indicator = {.fitted = true, .r_ohm = 4700.0, .v_f_v = 2.0, .power_w = 0.25};
-    rail.minimum_load = {.fitted = true, .r_ohm = 2200.0, .power_w = 1.0};
-    rail.trip = {.kind = TripKind::Zener, .v_v = 33.0};
-    rail.cable.r_loop_ohm = 0.04;
-    rail.feedback.reference = Reference{.v_ref_v = 2.495, .tolerance = 0.01, .i_ref_a = 2e-6};
-    rail.feedback.top = Network(22e3);
-    rail.feedback.bottom = Network(2550);
-    rail.feedback.stage = {.r_led_ohm = 2200.0, .v_f_v = 1.2, .i_needed_a = 2e-3};
-    const StockItem part{.ohm = 15e3, .tolerance = 0.01, .power_w = 0.25};
-    job.plan.trimmer.pot_ohm = 10e3;
-    job.plan.trimmer.fixed_ohm = 10e3;
-    job.plan.chosen = ChosenNetwork{DividerMethod::ParallelBottom, Network(15e3), {part}};
-}
-
-class Bench
-{
-public:
-    Bench()
-        : m_session(JobStore::untitled(), [this] { return m_now_s; })
-    {}
-    JobSession& session() { return m_session; }
-    void wait(double seconds) { m_now_s += seconds; }
-
-    void type(const std::string& text)
-    {
-        constexpr double typing_s = 40;
-        wait(typing_s);
-        const LogLine line =
-            readLogLine(text, m_session.job(), m_session.evaluation(), m_session.lastPoint());
-        if (!line.entry || !m_session.log(*line.entry))
-            throw std::runtime_error("not taken: " + text + ": " + line.problem);
-    }
-    void tick(const std::string& step)
-    {
-        wait(60);
-        const auto& steps = m_session.evaluation().steps;
-        const auto view = std::ranges::find_if(steps, [&](const StepView& v) { return v.step.id == step; });
-        if (view == steps.end())
-            throw std::runtime_error("no step " + step);
-        const std::string refusal = view->refusal;
-        if (view->status != StepStatus::Done &&
-            !m_session.tick(step, std::vector<bool>(view->step.checks.size(), true)))
-            throw std::runtime_error("not ticked: " + step + ": " + refusal);
-    }
-    void makeSafe(const std::string& prefix)
-    {
-        type("battery off");
-        type("unplugged");
-        wait(200);
-        tick(prefix + ".wait");
-        type("meter ok");
-        type("bulk 3.2V");
-        type("24V 0.4V");
-        type("meter ok");
-        wait(330);
-        type("bulk 4.1V");
-    }
-
-private:
-    double m_now_s = start_s;
-    JobSession m_session;
-};
-
-void work(Bench& bench)
-{
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.08R");
-    bench.tick("found.inspect");
-    bench.type("note output capacitors look sound, dust blown out");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("out 24.05 +-30mV");
-    bench.type("battery off");
-    bench.type("unplugged");
-    bench.tick("found.power_full");
-    bench.type("out 24.05 +-30mV");
-    bench.type("out 24.04 @0.2A +-30mV");
-    bench.type("out 24.02 @1A +-30mV");
-    bench.type("out 23.98 @2A +-30mV");
-    bench.type("mains 232");
-    bench.makeSafe("change");
-    bench.tick("change.legs");
-    bench.tick("change.fit");
-    bench.type("bottom 2174R +-20R");
-    bench.tick("change.inspect");
-    bench.tick("change.second_look");
-    bench.tick("bringup.power_lamp");
-    bench.type("lamp flash");
-    bench.type("out 27.69 +-30mV");
-    bench.type("battery off");
-    bench.type("unplugged");
-    bench.tick("bringup.power_full");
-    bench.type("out 27.70 +-30mV");
-    bench.type("out 27.69 @0.2A +-30mV");
-    bench.type("out 27.66 @1A +-30mV");
-}
+constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, workBeacon},
+                         Demo{"ferry-shed-display.offshoot", describeFerry, workFerry},
+                         Demo{"rain-gauge-logger.offshoot", describeRainGauge, workRainGauge},
+                         Demo{"splicing-bench.offshoot", describeSplicing, workSplicing}};
 
 } // namespace
+
+std::span<const Demo> demos() { return all; }
+
+std::vector<StockItem> drawer(const char* name)
+{
+    const QString path =
+        QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/drawers/%1.csv").arg(QLatin1StringView(name));
+    return *readDrawerCsv(readFile(path).toStdString());
+}
+
+} // namespace offshoot::demos
 
 int main(int argc, char** argv)
 {
     QCoreApplication app(argc, argv);
     if (argc != 2) {
-        std::cerr << "usage: make_demo FILE\n";
+        std::cerr << "usage: make_demo FOLDER\n";
         return 64;
     }
-    try {
-        Bench bench;
-        bench.session().edit(u"demo"_s, describe);
-        work(bench);
-        Job job = bench.session().job();
-        job.revision = 1;
-        writeFile(QString::fromLocal8Bit(argv[1]), QByteArray::fromStdString(writeJob(job)));
-        JobStore(JobStore::untitled()).discard();
-        return 0;
-    } catch (const std::exception& error) {
-        std::cerr << "make_demo: " << error.what() << '\n';
-        return 1;
-    }
+    for (const demos::Demo& demo : demos::demos())
+        try {
+            demos::Bench bench;
+            bench.session().edit(QStringLiteral("demo"), demo.describe);
+            demo.work(bench);
+            Job job = bench.session().job();
+            job.revision = 1;
+            const QString path = QString::fromLocal8Bit(argv[1]) + u'/' + QLatin1StringView(demo.file);
+            writeFile(path, QByteArray::fromStdString(writeJob(job)));
+            JobStore(JobStore::untitled()).discard();
+        } catch (const std::exception& error) {
+            std::cerr << "make_demo: " << demo.file << ": " << error.what() << '\n';
+            return 1;
+        }
+    return 0;
 }

@@ -19,8 +19,8 @@ Threshold thresholdOf(const LimitThreshold& t)
     const auto at = [&t](double sign) {
         if (t.v_v)
             return *t.v_v * (1 + sign * t.tolerance);
-        const double bottom = t.bottom->ohm() * (1 + sign * t.divider_tolerance);
-        const double top = t.top->ohm() * (1 - sign * t.divider_tolerance);
+        const double bottom = t.bottom->ohm() * (1 + sign * t.divider_tolerance.value_or(0));
+        const double top = t.top->ohm() * (1 - sign * t.divider_tolerance.value_or(0));
         return *t.v_ref_v * (1 + sign * t.tolerance) * bottom / (top + bottom);
     };
     return {at(0), at(-1), at(1)};

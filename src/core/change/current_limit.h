@@ -21,7 +21,9 @@ struct LimitThreshold
     std::optional<double> v_ref_v = {};
     std::optional<Network> top = {};
     std::optional<Network> bottom = {};
-    double divider_tolerance = 0;
+    std::optional<double> divider_tolerance = {};
+    Json unknown = {};
+    bool operator==(const LimitThreshold&) const = default;
 };
 void fields(Fields& f, LimitThreshold& value);
 

@@ -14,6 +14,14 @@ constexpr double open_ohm = std::numeric_limits<double>::infinity();
 
 } // namespace
 
+std::string_view whereItJoins(DividerMethod method)
+{
+    static constexpr std::array<std::string_view, method_count> where{
+        "in place of the bottom leg", "in place of the top leg",       "across the bottom leg",
+        "across the top leg",         "in series with the bottom leg", "in series with the top leg"};
+    return where.at(static_cast<std::size_t>(method));
+}
+
 bool joinsTop(DividerMethod method)
 {
     return method == DividerMethod::ReplaceTop || method == DividerMethod::ParallelTop ||

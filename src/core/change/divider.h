@@ -23,6 +23,8 @@ struct Words<DividerMethod>
         "replace_bottom", "replace_top", "parallel_bottom", "parallel_top", "series_bottom", "series_top"};
 };
 inline constexpr std::size_t method_count = Words<DividerMethod>::list.size();
+/// Where the network goes, as a step says it: "across the bottom leg".
+std::string_view whereItJoins(DividerMethod method);
 bool joinsTop(DividerMethod method);
 bool replaces(DividerMethod method);
 

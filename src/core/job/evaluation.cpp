@@ -13,16 +13,16 @@ namespace {
 constexpr std::size_t most_candidates = 60;
 
 /// The latest unstruck before-reading of the rail with the least load on it.
-const LogEntry* beforeEntry(const Job& job)
+const LogEntry* beforeEntry(const Job& job, const Rail& rail)
 {
     const auto struck = struckIds(job.log);
     const LogEntry* best = nullptr;
     const auto load = [](const LogEntry& e) { return e.load ? e.load->value : 0; };
     for (const LogEntry& entry : job.log) {
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-                            entry.point == job.found.rails.front().name &&
-                            entry.quantity == Quantity::Voltage && entry.isolation == Isolation::Live &&
-                            !struck.contains(entry.id) && *entry.value > 0;
+                            entry.point == rail.name && entry.quantity == Quantity::Voltage &&
+                            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id) &&
+                            *entry.value > 0;
         if (counts && (best == nullptr || load(entry) <= load(*best)))
             best = &entry;
     }
@@ -71,17 +71,23 @@ public:
         m_e.found_v = m_rail.v_v;
         m_e.energy = energyModel(m_job);
         m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
-        if (const LogEntry* entry = beforeEntry(m_job))
+        if (const LogEntry* entry = beforeEntry(m_job, m_rail))
             inferLegs(*entry->value);
         if (m_e.divider)
             evaluateFound();
+        else if (const LogEntry* entry = beforeEntry(m_job, m_rail))
+            m_e.found_v = *entry->value;
+        findRails();
         if (m_e.divider && m_job.need.target)
             evaluatePlan();
+        if (!m_e.planned_v)
+            planSetPoint();
         evaluateConsequences();
         chooseLimiter();
         sinceLive();
         evaluateSteps();
         evaluateSchools();
+        m_e.rails = railViews(m_job, m_e);
         m_e.stations = stationViews(m_job, m_e);
         evaluateStages();
         return std::move(m_e);
@@ -89,10 +95,13 @@ public:
 
 private:
     void inferLegs(double before_v);
+    void findRails();
     void evaluateFound();
     void evaluatePlan();
+    void planSetPoint();
     void evaluateConsequences();
     void chooseLimiter();
+    void predictRails(Predictions& predictions) const;
     void evaluateSteps();
     void judgeStep(StepView& view);
     void diagnose(const StepView& view);
@@ -144,12 +153,22 @@ void Evaluator::inferLegs(double before_v)
         m_e.inferred_bottom_ohm = bottomLegFor(before_v, feedback.top->ohm(), *reference);
 }
 
+/// What each rail gives: its before-reading, else what its label says.
+void Evaluator::findRails()
+{
+    for (const Rail& rail : m_job.found.rails) {
+        const LogEntry* entry = beforeEntry(m_job, rail);
+        m_e.rails_found_v.push_back(entry != nullptr ? std::optional(*entry->value) : rail.v_v);
+    }
+    m_e.rails_found_v.front() = m_e.found_v;
+}
+
 void Evaluator::evaluateFound()
 {
     const FoundDivider& divider = *m_e.divider;
     m_e.found_plain = plainRange(divider, std::nullopt);
     m_e.found_v = dividerVoltage(divider.reference.v_ref_v, divider.reference.i_ref_a, divider.nominal());
-    const LogEntry* entry = beforeEntry(m_job);
+    const LogEntry* entry = beforeEntry(m_job, m_rail);
     if (entry == nullptr)
         return;
     m_e.before = BeforeReading{*entry->value, entry->uncertainty.value_or(0)};
@@ -180,6 +199,7 @@ void Evaluator::evaluatePlan()
     if (const auto& chosen = m_job.plan.chosen) {
         m_e.planned = candidateOf(evaluateOption(in, chosen->method, chosen->network, chosen->parts));
         m_e.planned_range = VoltageRange{m_e.planned->option.worst_min_v, m_e.planned->option.worst_max_v};
+        m_e.planned_v = m_e.planned->option.v;
         m_e.planned_legs = withAdded(chosen->method, m_e.divider->nominal(), chosen->network.ohm());
     }
     const TrimmerPlan& trimmer = m_job.plan.trimmer;
@@ -194,23 +214,38 @@ void Evaluator::evaluatePlan()
                               .target = m_job.need.target});
 }
 
+/// Without another divider the set point stays where it was found, but for a trimmer turned. A mains winding
+/// has no loop: there the turns set the voltage.
+void Evaluator::planSetPoint()
+{
+    const Plan& plan = m_job.plan;
+    if (!plan.changesAnything() || !m_e.found_v)
+        return;
+    const double scale = plan.trim ? plan.trim->scale : 1;
+    m_e.planned_v = *m_e.found_v * scale;
+    const LogEntry* entry = beforeEntry(m_job, m_rail);
+    const double u_v = entry != nullptr ? entry->uncertainty.value_or(0) * scale : 0;
+    m_e.planned_range = VoltageRange{*m_e.planned_v - u_v, *m_e.planned_v + u_v};
+}
+
 void Evaluator::evaluateConsequences()
 {
     if (!m_job.need.target)
         return;
     ConsequencesInput in{
-        .supply = m_job.found, .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
+        .supply = plannedSupply(m_job), .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
     for (const Refit& refit : m_job.plan.refits)
-        if (auto* rating = ratingOf(refit.row, in.supply, in.load))
+        if (auto* rating = ratingOf(refit.row, in.supply, in.load, refit.rail))
             *rating = refit.rating;
+    for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
+        in.supply.rails[i].v_v = m_e.rails_found_v[i];
     Rail& rail = in.supply.rails.front();
-    rail.v_v = m_e.found_v;
     RailPlan plan{.v_v = m_job.need.target->v,
                   .min_v = m_job.need.target->min_v,
                   .max_v = m_job.need.target->max_v,
                   .i_a = m_job.need.current_a.value_or(0)};
-    if (m_e.planned) {
-        plan.v_v = m_e.planned->option.v;
+    if (m_e.planned_v) {
+        plan.v_v = *m_e.planned_v;
         plan.min_v = std::min(plan.v_v, m_e.planned_range->min_v);
         plan.max_v = std::max(plan.v_v, m_e.planned_range->max_v);
     }
@@ -246,6 +281,32 @@ void Evaluator::chooseLimiter()
                               .efficiency = efficiency});
 }
 
+/// Rails beside the first: held in the window the need gives them; one that follows the loop moves by its
+/// share.
+void Evaluator::predictRails(Predictions& predictions) const
+{
+    constexpr double usual_spread = 0.05;
+    for (std::size_t i = 1; i < m_job.found.rails.size(); ++i) {
+        const Rail& rail = m_job.found.rails[i];
+        const auto& found_v = m_e.rails_found_v[i];
+        if (!found_v)
+            continue;
+        const auto around = [](double v) {
+            return ReadingWindow{v * (1 - usual_spread), v * (1 + usual_spread)};
+        };
+        const bool follows = movesWith(rail, m_rail) && m_e.planned_v && m_e.found_v;
+        const double share = follows ? *m_e.planned_v / *m_e.found_v : 1;
+        Predictions::Other other{rail.name, std::nullopt, around(*found_v * share),
+                                 follows ? "moves with " + m_rail.name + ", ± 5 % assumed"
+                                         : std::string("as found, ± 5 % assumed")};
+        if (const auto window = windowOf(m_job, rail)) {
+            other.planned = ReadingWindow{window->min_v, window->max_v};
+            other.because = "the need's window";
+        }
+        predictions.others.push_back(std::move(other));
+    }
+}
+
 void Evaluator::evaluateSteps()
 {
     Predictions predictions{};
@@ -257,7 +318,8 @@ void Evaluator::evaluateSteps()
         predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
     }
     predictions.lamp_w = m_e.lamp_w;
-    for (Step& step : retuneProcedure(m_job, m_e.energy, predictions)) {
+    predictRails(predictions);
+    for (Step& step : changeProcedure(m_job, m_e.energy, predictions)) {
         StepView view{.step = std::move(step),
                       .status = StepStatus::Open,
                       .ticked_at_s = {},
@@ -281,8 +343,8 @@ void Evaluator::judgeStep(StepView& view)
             view.status = entry.text == view.step.fingerprint() ? StepStatus::Done : StepStatus::Again;
             view.ticked_at_s = entry.time_s;
         }
-        if (entry.kind != LogKind::Reading)
-            continue;
+        if (entry.kind != LogKind::Reading || entry.unit)
+            continue; // another unit of the batch has its own column
         for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
             const Asked& asked = view.step.asks[i];
             if (!asked.answeredBy(*entry.point, *entry.quantity))
@@ -338,8 +400,8 @@ std::string Evaluator::refusalOf(const StepView& view) const
     if (step.watches_lamp)
         if (std::string reason = lampRefusal(); !reason.empty())
             return reason;
-    if (step.id == "change.fit" && !m_job.plan.chosen)
-        return "Choose a part in Plan first.";
+    if (step.id == "change.fit" && !m_job.plan.changesAnything())
+        return "Choose in Plan what to change first.";
     if (step.kind == StepKind::Power && m_job.found.earth_class == EarthClass::ClassI) {
         const bool earth_good =
             std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
@@ -495,8 +557,8 @@ void Evaluator::evaluateStages()
         read += row.verdict != Verdict::Unknown ? 1 : 0;
     const double rows = std::max<double>(1, static_cast<double>(m_e.consequences.rows.size()));
     const double found_share = (m_e.divider ? 0.3 : 0) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
-    const bool good = m_e.planned && m_e.counts.breaks == 0;
-    const double plan_share = !m_e.planned ? 0 : good ? 1 : 0.6;
+    const bool planned = m_job.plan.changesAnything();
+    const double plan_share = !planned ? 0 : m_e.counts.breaks == 0 ? 1 : 0.6;
     const auto next_title = [this](Stage stage) {
         const StepView* next = nextStep(m_e, stage);
         return next != nullptr ? next->step.title : std::string();
@@ -504,7 +566,7 @@ void Evaluator::evaluateStages()
     m_e.stages = {
         StageView{need_share, need.target ? "" : "Say what the load wants."},
         StageView{found_share, !m_e.divider ? "Enter reference and divider." : next_title(Stage::Found)},
-        StageView{plan_share, !m_e.planned ? "Choose a part." : ""},
+        StageView{plan_share, !planned ? "Choose what to change." : ""},
         StageView{stepShare(Stage::Change), next_title(Stage::Change)},
         StageView{stepShare(Stage::BringUp), next_title(Stage::BringUp)},
         StageView{stepShare(Stage::SignOff), next_title(Stage::SignOff)}};
@@ -518,12 +580,12 @@ void Evaluator::collectBlocks()
     auto& blocks = m_e.blocks;
     if (!m_job.need.target)
         blocks.emplace_back("The need has no voltage window.");
-    if (!m_job.plan.chosen)
-        blocks.emplace_back("No part is planned.");
+    if (!m_job.plan.changesAnything())
+        blocks.emplace_back("Nothing is planned.");
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         const RowInfo& info = rowInfo(row.id);
-        const bool accepted = std::any_of(m_job.plan.accepted.begin(), m_job.plan.accepted.end(),
-                                          [&](const Acceptance& a) { return a.row == row.id; });
+        const bool accepted =
+            std::ranges::any_of(m_job.plan.accepted, [&row](const Acceptance& a) { return a.covers(row); });
         if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
             blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
         // The switch must be read only where the change raises its stress.
@@ -533,6 +595,9 @@ void Evaluator::collectBlocks()
             blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " +
                              std::string(info.read_next) + ".");
     }
+    for (const Wire& wire : m_job.found.wires)
+        if (!wire.measured)
+            blocks.push_back("Wire " + wire.name + ": its function was not measured.");
     std::size_t open = 0;
     const StepView* first_open = nullptr;
     for (const StepView& view : m_e.steps)

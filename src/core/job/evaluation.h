@@ -56,6 +56,20 @@ struct StationView
     std::string loss_name;
 };
 
+/// One rail of the power path, from the fork to its users.
+struct RailView
+{
+    std::string name;
+    std::string found;
+    std::string planned;
+    std::string measured;
+    Verdict verdict;
+    bool has_rows;
+    bool follows;      ///< moves with the loop of the first rail
+    std::size_t users; ///< who draws on it
+    double power_w;
+};
+
 struct StageView
 {
     double complete;  ///< 0 to 1
@@ -91,7 +105,8 @@ struct Evaluation
     bool before_possible = true; ///< the entered divider can give the before-reading
     std::string before_message;
     std::optional<VoltageRange> found_plain;
-    std::optional<double> found_v;
+    std::optional<double> found_v;                    ///< of the first rail
+    std::vector<std::optional<double>> rails_found_v; ///< of each
     /// What a leg must be for the before-reading, from the reference and the other leg at nominal.
     std::optional<double> inferred_top_ohm;
     std::optional<double> inferred_bottom_ohm;
@@ -100,11 +115,13 @@ struct Evaluation
     std::optional<Candidate> planned;
     std::optional<DividerPotResult> trimmer;
     std::optional<TrimmerChoice>
-        usual_trimmer; ///< for the place the plan's trimmer has, where one can reach the target
+        usual_trimmer;               ///< for the place the plan's trimmer has, where one can reach the target
+    std::optional<double> planned_v; ///< of the first rail: by its divider, or by a trimmer
     std::optional<VoltageRange> planned_range;
     std::optional<Legs> planned_legs;
     ConsequencesResult consequences;
     Counts counts;
+    std::vector<RailView> rails; ///< as the supply lists them
     std::vector<StationView> stations;
     EnergyModel energy;
     IsolationView isolation;

@@ -1,5 +1,7 @@
 #include "core/job/job.h"
 
+#include "core/values/format.h"
+
 #include <algorithm>
 #include <charconv>
 
@@ -22,7 +24,93 @@ double Meter::uncertainty(double value, Quantity quantity) const
 bool sameEdits(const Job& a, const Job& b)
 {
     return a.title == b.title && a.need == b.need && a.found == b.found && a.plan == b.plan &&
-           a.drawer == b.drawer && a.meter == b.meter;
+           a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter;
+}
+
+bool Refit::covers(const ConsequenceRow& judged) const
+{
+    return row == judged.id && (rail.empty() || rail == judged.rail);
+}
+
+bool Acceptance::covers(const ConsequenceRow& judged) const
+{
+    return row == judged.id && (rail.empty() || rail == judged.rail) && (part.empty() || part == judged.part);
+}
+
+std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail)
+{
+    if (&rail == &job.found.rails.front() || rail.name == job.found.rails.front().name)
+        return job.need.target ? std::optional(VoltageWindow{job.need.target->min_v, job.need.target->max_v})
+                               : std::nullopt;
+    for (const RailNeed& other : job.need.others)
+        if (other.rail == rail.name)
+            return VoltageWindow{other.min_v, other.max_v};
+    return std::nullopt;
+}
+
+namespace {
+
+/// Fewer turns on the secondary raise every ratio counted against it.
+void rewindRail(Supply& supply, const RewindPlan& rewind)
+{
+    Rail* rail = railNamed(supply, rewind.rail);
+    if (rail == nullptr || !rail->winding.turns)
+        return;
+    const double share = static_cast<double>(*rail->winding.turns) / static_cast<double>(rewind.turns);
+    const auto ratio = turnsRatio(supply, *rail);
+    rail->winding.turns = rewind.turns;
+    if (ratio)
+        rail->winding.primary_turns_per_secondary = *ratio * share;
+    if (rail == &supply.rails.front() && supply.transformer.auxiliary_turns_per_secondary)
+        *supply.transformer.auxiliary_turns_per_secondary *= share;
+}
+
+} // namespace
+
+Supply plannedSupply(const Job& job)
+{
+    Supply supply = job.found;
+    Load load = job.need.load;
+    for (const Refit& refit : job.plan.refits)
+        if (auto* rating = ratingOf(refit.row, supply, load, refit.rail))
+            *rating = refit.rating;
+    if (job.plan.rewind)
+        rewindRail(supply, *job.plan.rewind);
+    if (const auto& dummy = job.plan.dummy_load)
+        if (Rail* rail = railNamed(supply, dummy->rail)) {
+            const auto& w = dummy->part_power_w;
+            rail->minimum_load = {
+                .fitted = true,
+                .r_ohm = dummy->network.ohm(),
+                .power_w = w ? std::optional(*w * static_cast<double>(dummy->network.parts().size()))
+                             : std::nullopt};
+        }
+    if (const auto& shunt = job.plan.shunt) {
+        supply.current_limit.shunt = shunt->network;
+        supply.current_limit.shunt_tolerance = shunt->tolerance;
+        supply.current_limit.part_power_w = shunt->part_power_w;
+    }
+    return supply;
+}
+
+std::vector<std::string> plannedChanges(const Job& job)
+{
+    const Plan& plan = job.plan;
+    std::vector<std::string> lines;
+    if (plan.rewind)
+        lines.push_back(plan.rewind->rail + " rewound to " + std::to_string(plan.rewind->turns) + " turns");
+    if (plan.shunt)
+        lines.push_back("shunt " + plan.shunt->network.prettyText());
+    if (plan.chosen)
+        lines.push_back(plan.chosen->network.prettyText() + " " +
+                        std::string(whereItJoins(plan.chosen->method)));
+    if (plan.dummy_load)
+        lines.push_back("dummy load " + plan.dummy_load->network.prettyText() + " on " +
+                        plan.dummy_load->rail);
+    if (plan.trim)
+        lines.push_back(plan.trim->trimmer + " to " + significant(plan.trim->scale * 100, 4) +
+                        " % of where it stood");
+    return lines;
 }
 
 Job readJob(std::string_view text)
@@ -80,10 +168,21 @@ std::vector<StockItem> defaultDrawer()
 
 // ---- documents
 
+void fields(Fields& f, RailNeed& value)
+{
+    f.need("rail", value.rail);
+    f.need("min_v", value.min_v);
+    f.need("max_v", value.max_v);
+    f.demand(value.min_v < value.max_v, ErrorCode::Inconsistent, {}, "min_v is not below max_v");
+}
+
 void fields(Fields& f, Need& value)
 {
     f.may("target", value.target);
     f.may("current_a", value.current_a, range::positive);
+    f.may("least_a", value.least_a, range::not_negative);
+    f.may("peak_a", value.peak_a, range::positive);
+    f.may("others", value.others);
     f.may("ripple_max_v", value.ripple_max_v, range::positive);
     f.may("mains", value.mains);
     f.may("load", value.load);
@@ -109,16 +208,55 @@ void fields(Fields& f, TrimmerPlan& value)
     f.may("measured_ohm", value.measured_ohm, range::not_negative);
 }
 
+void fields(Fields& f, TrimPlan& value)
+{
+    f.need("trimmer", value.trimmer);
+    f.may("scale", value.scale, range::positive);
+}
+
+void fields(Fields& f, DummyLoadPlan& value)
+{
+    f.need("rail", value.rail);
+    f.need("network", value.network);
+    f.may("part_power_w", value.part_power_w, range::positive);
+}
+
+void fields(Fields& f, RewindPlan& value)
+{
+    constexpr std::int64_t most_turns = 10000;
+    f.need("rail", value.rail);
+    f.need("turns", value.turns, 1, most_turns);
+}
+
+void fields(Fields& f, ShuntPlan& value)
+{
+    f.need("network", value.network);
+    f.may("tolerance", value.tolerance, range::fraction);
+    f.may("part_power_w", value.part_power_w, range::positive);
+}
+
+void fields(Fields& f, HiccupSeen& value)
+{
+    f.may("lamp_in", value.lamp_in);
+    f.may("stops_lamp_out", value.stops_lamp_out);
+    f.may("stops_unloaded", value.stops_unloaded);
+    f.may("stops_with_load", value.stops_with_load);
+    f.may("reaches_output", value.reaches_output);
+}
+
 void fields(Fields& f, Refit& value)
 {
     f.need("row", value.row);
     f.need("rating", value.rating, range::positive);
+    f.may("rail", value.rail);
 }
 
 void fields(Fields& f, Acceptance& value)
 {
     f.need("row", value.row);
     f.need("reason", value.reason);
+    f.may("rail", value.rail);
+    f.may("part", value.part);
     f.demand(!rowInfo(value.row).mains_side, ErrorCode::Inconsistent, "row",
              "a break on the mains side cannot be accepted");
 }
@@ -129,6 +267,10 @@ void fields(Fields& f, Plan& value)
     f.may("chosen", value.chosen);
     f.may("trimmer", value.trimmer);
     f.may("max_parts", value.max_parts, 1, 2);
+    f.may("trim", value.trim);
+    f.may("dummy_load", value.dummy_load);
+    f.may("rewind", value.rewind);
+    f.may("shunt", value.shunt);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }
@@ -186,6 +328,7 @@ void fields(Fields& f, Job& value)
     f.may("need", value.need);
     f.may("found", value.found);
     f.may("plan", value.plan);
+    f.may("hiccup", value.hiccup);
     f.may("drawer", value.drawer);
     f.may("meter", value.meter);
     f.may("log", value.log, long_list);

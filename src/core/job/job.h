@@ -5,6 +5,7 @@
 #pragma once
 
 #include "core/change/divider_search.h"
+#include "core/change/dummy_load.h"
 #include "core/judge/consequences.h"
 #include "core/judge/reading.h"
 
@@ -17,11 +18,25 @@ namespace offshoot {
 /// The version this program writes; it reads this one and older ones.
 inline constexpr std::int64_t job_version = 1;
 
+/// What is wanted of a rail besides the one under change.
+struct RailNeed
+{
+    std::string rail;
+    double min_v;
+    double max_v;
+    Json unknown = {};
+    bool operator==(const RailNeed&) const = default;
+};
+void fields(Fields& f, RailNeed& value);
+
 /// What the load wants, and what there is to feed it from.
 struct Need
 {
     std::optional<Target> target = {};
-    std::optional<double> current_a = {};
+    std::optional<double> current_a = {}; ///< usual
+    std::optional<double> least_a = {};
+    std::optional<double> peak_a = {};
+    std::vector<RailNeed> others = {};
     std::optional<double> ripple_max_v = {};
     Mains mains = {};
     Load load = {};
@@ -62,11 +77,55 @@ struct TrimmerPlan
 };
 void fields(Fields& f, TrimmerPlan& value);
 
+/// A trimmer turned: every rail it moves by the same share.
+struct TrimPlan
+{
+    std::string trimmer;
+    double scale = 1;
+    Json unknown = {};
+    bool operator==(const TrimPlan&) const = default;
+};
+void fields(Fields& f, TrimPlan& value);
+
+/// A resistor bank across a rail, for good.
+struct DummyLoadPlan
+{
+    std::string rail;
+    Network network;
+    std::optional<double> part_power_w = {};
+    Json unknown = {};
+    bool operator==(const DummyLoadPlan&) const = default;
+};
+void fields(Fields& f, DummyLoadPlan& value);
+
+/// Other turns on a rail's winding.
+struct RewindPlan
+{
+    std::string rail;
+    std::int64_t turns;
+    Json unknown = {};
+    bool operator==(const RewindPlan&) const = default;
+};
+void fields(Fields& f, RewindPlan& value);
+
+/// Another shunt for the current limit.
+struct ShuntPlan
+{
+    Network network;
+    double tolerance = 0.01;
+    std::optional<double> part_power_w = {};
+    Json unknown = {};
+    bool operator==(const ShuntPlan&) const = default;
+};
+void fields(Fields& f, ShuntPlan& value);
+
 /// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
 struct Refit
 {
     RowId row;
     double rating;
+    std::string rail = {}; ///< empty: the whole supply's, or the first rail's
+    bool covers(const ConsequenceRow& judged) const;
     Json unknown = {};
     bool operator==(const Refit&) const = default;
 };
@@ -76,6 +135,9 @@ struct Acceptance
 {
     RowId row;
     std::string reason;
+    std::string rail = {}; ///< as in Refit
+    std::string part = {}; ///< of several users of one rail; empty: any
+    bool covers(const ConsequenceRow& judged) const;
     Json unknown = {};
     bool operator==(const Acceptance&) const = default;
 };
@@ -87,8 +149,14 @@ struct Plan
     std::optional<ChosenNetwork> chosen = {};
     TrimmerPlan trimmer = {};
     std::int64_t max_parts = 2;
+    std::optional<TrimPlan> trim = {};
+    std::optional<DummyLoadPlan> dummy_load = {};
+    std::optional<RewindPlan> rewind = {};
+    std::optional<ShuntPlan> shunt = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
+    /// Whether anything at all is to be changed.
+    bool changesAnything() const { return chosen || trim || dummy_load || rewind || shunt; }
     Json unknown = {};
     bool operator==(const Plan&) const = default;
 };
@@ -185,6 +253,19 @@ struct Meter
 };
 void fields(Fields& f, Meter& value);
 
+/// What was seen of a unit that hiccups; absent: nobody has looked.
+struct HiccupSeen
+{
+    std::optional<bool> lamp_in = {};
+    std::optional<bool> stops_lamp_out = {};
+    std::optional<bool> stops_unloaded = {};
+    std::optional<bool> stops_with_load = {};
+    std::optional<bool> reaches_output = {};
+    Json unknown = {};
+    bool operator==(const HiccupSeen&) const = default;
+};
+void fields(Fields& f, HiccupSeen& value);
+
 struct Job
 {
     std::int64_t version = job_version;
@@ -193,6 +274,7 @@ struct Job
     Need need = {};
     Supply found = {};
     Plan plan = {};
+    HiccupSeen hiccup = {};
     std::vector<StockItem> drawer = {};
     Meter meter = {};
     std::vector<LogEntry> log = {};
@@ -203,6 +285,14 @@ void fields(Fields& f, Job& value);
 
 /// The editable part of a job, everything but its log.
 bool sameEdits(const Job& a, const Job& b);
+
+/// The window a rail is wanted in: the need's own for the first rail, that of `others` for the rest.
+std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail);
+/// The supply as the plan leaves it: other parts, turns, loads and shunt in place. Voltages stay as found.
+Supply plannedSupply(const Job& job);
+
+/// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".
+std::vector<std::string> plannedChanges(const Job& job);
 
 /// Reads a job file. Throws DocumentError; a newer version is refused at /version with a clear message.
 Job readJob(std::string_view text);

@@ -227,7 +227,7 @@ bool LineReader::readEvent()
     else if (first == "lamp")
         lampEvent();
     else if (first == "unplugged")
-        sourceOff("mains");
+        sourceOff(m_e.energy.sources.front());
     else if (source != m_e.energy.sources.end() && (second == "off" || second == "out"))
         sourceOff(*source);
     else if (first == "strike")

@@ -1,5 +1,6 @@
 #include "core/job/stations.h"
 
+#include "core/judge/row_maker.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -29,6 +30,14 @@ public:
         , m_struck(struckIds(job.log))
     {}
 
+    std::vector<RailView> rails() const
+    {
+        std::vector<RailView> views;
+        for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
+            views.push_back(railView(m_job.found.rails[i], m_e.rails_found_v[i]));
+        return views;
+    }
+
     std::vector<StationView> run()
     {
         std::vector<StationView> views;
@@ -54,14 +63,14 @@ private:
                 view.verdict = worse(view.verdict, row.verdict);
             }
         if (!view.has_rows)
-            view.reason = reasonWithoutRows(view.station);
+            view.reason = reasonWithoutRows(view.station, m_job.found.topology);
     }
 
     /// Found and planned of one row, as its station's figures.
     void fromRow(StationView& view, RowId id) const
     {
         for (const ConsequenceRow& row : m_e.consequences.rows) {
-            if (row.id != id)
+            if (row.id != id || (!row.rail.empty() && row.rail != m_rail.name))
                 continue;
             if (row.found)
                 view.found = volts(*row.found);
@@ -75,7 +84,8 @@ private:
     {
         std::string text;
         for (const LogEntry& entry : m_job.log) {
-            if (entry.kind != LogKind::Reading || entry.point != point || m_struck.contains(entry.id))
+            if (entry.kind != LogKind::Reading || entry.point != point || entry.unit ||
+                m_struck.contains(entry.id))
                 continue;
             if (isolation && entry.isolation != isolation)
                 continue;
@@ -98,8 +108,10 @@ private:
             view.found = view.planned = write(*value);
     }
 
+    RailView railView(const Rail& rail, std::optional<double> found_v) const;
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
+    void setRatio(StationView& view) const;
     void setPower(std::vector<StationView>& views) const;
 
     const Job& m_job;
@@ -112,7 +124,7 @@ void Stations::setFigures(StationView& view) const
 {
     const Supply& supply = m_job.found;
     const auto& target = m_job.need.target;
-    const std::string planned_v = m_e.planned ? volts(m_e.planned->option.v) : target ? volts(target->v) : "";
+    const std::string planned_v = m_e.planned_v ? volts(*m_e.planned_v) : target ? volts(target->v) : "";
     switch (view.station) {
     case Station::Inlet:
         view.found = view.planned = significant(m_job.need.mains.v_v, 4) + " V";
@@ -136,8 +148,7 @@ void Stations::setFigures(StationView& view) const
         fromRow(view, RowId::SwitchVoltage);
         break;
     case Station::Transformer:
-        keeps(view, supply.transformer.primary_turns_per_secondary,
-              [](double ratio) { return significant(ratio, 3) + " : 1"; });
+        setRatio(view);
         break;
     case Station::OutputRectifier:
         fromRow(view, RowId::RectifierReverse);
@@ -164,6 +175,16 @@ void Stations::setFigures(StationView& view) const
     }
 }
 
+void Stations::setRatio(StationView& view) const
+{
+    const auto text = [](const Supply& supply) {
+        const auto ratio = turnsRatio(supply, supply.rails.front());
+        return ratio ? significant(*ratio, 3) + " : 1" : std::string();
+    };
+    view.found = text(m_job.found);
+    view.planned = m_job.plan.rewind ? text(plannedSupply(m_job)) : view.found;
+}
+
 void Stations::feedbackFigures(StationView& view) const
 {
     if (!m_e.divider)
@@ -176,10 +197,35 @@ void Stations::feedbackFigures(StationView& view) const
     view.measured = measured(top ? "top" : "bottom", std::nullopt);
 }
 
+RailView Stations::railView(const Rail& rail, std::optional<double> found_v) const
+{
+    const bool first = &rail == &m_rail;
+    RailView view{};
+    view.name = rail.name;
+    view.users = rail.users.size();
+    view.follows = movesWith(rail, m_rail);
+    std::optional<double> planned_v = first ? m_e.planned_v : found_v;
+    if (view.follows && planned_v && m_e.planned_v && m_e.found_v)
+        *planned_v *= *m_e.planned_v / *m_e.found_v;
+    view.found = found_v ? volts(*found_v) : "";
+    view.planned = planned_v ? volts(*planned_v) : "";
+    view.measured = measured(rail.name);
+    const double i_a =
+        first ? m_job.need.current_a.value_or(rail.i_rated_a.value_or(0)) : typicalCurrent(rail).value_or(0);
+    view.power_w = planned_v.value_or(found_v.value_or(0)) * i_a;
+    view.verdict = Verdict::Fits;
+    for (const ConsequenceRow& row : m_e.consequences.rows)
+        if (row.rail == rail.name) {
+            view.has_rows = true;
+            view.verdict = worse(view.verdict, row.verdict);
+        }
+    return view;
+}
+
 /// Power from the load back to the mains; what is lost on the way peels off at its station.
 void Stations::setPower(std::vector<StationView>& views) const
 {
-    const double v = m_e.planned         ? m_e.planned->option.v
+    const double v = m_e.planned_v       ? *m_e.planned_v
                      : m_job.need.target ? m_job.need.target->v
                                          : m_e.found_v.value_or(0);
     const double i_a = m_job.need.current_a.value_or(m_rail.i_rated_a.value_or(0));
@@ -195,10 +241,11 @@ void Stations::setPower(std::vector<StationView>& views) const
         lose(Station::Smoothing, v * v / *m_rail.minimum_load.r_ohm, "bleeder");
     if (m_rail.indicator.r_ohm && m_rail.indicator.fitted != false)
         lose(Station::Smoothing, v * std::max(0.0, v - 2) / *m_rail.indicator.r_ohm, "bleeder");
-    const double drop_v =
-        m_rail.rectifier.v_f_v.value_or(m_rail.rectifier.kind == RectifierKind::Schottky ? 0.5 : 0.9);
-    lose(Station::OutputRectifier, drop_v * i_a, "rectifier");
-    const double out_w = v * i_a;
+    lose(Station::OutputRectifier, rows::rectifierDropOf(m_rail) * i_a, "rectifier");
+    double others_w = 0;
+    for (const RailView& rail : m_e.rails)
+        others_w += &rail == &m_e.rails.front() ? 0 : rail.power_w;
+    const double out_w = v * i_a + others_w;
     const double input_w = out_w / m_job.found.efficiency.value_or(0.8);
     const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
     lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "losses");
@@ -207,11 +254,18 @@ void Stations::setPower(std::vector<StationView>& views) const
         if (view.station == Station::Feedback)
             continue;
         power_w -= view.loss_w;
+        if (view.station == Station::Transformer)
+            power_w -= others_w; // the other rails fork off here
         view.power_w = std::max(0.0, power_w);
     }
 }
 
 } // namespace
+
+std::vector<RailView> railViews(const Job& job, const Evaluation& evaluation)
+{
+    return Stations(job, evaluation).rails();
+}
 
 std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation)
 {

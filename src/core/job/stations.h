@@ -7,6 +7,8 @@
 namespace offshoot {
 
 std::string_view stationName(Station station);
+std::vector<RailView> railViews(const Job& job, const Evaluation& evaluation);
+/// Needs the rails.
 std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation);
 
 } // namespace offshoot

@@ -1,8 +1,10 @@
 // `consequences`: what a new output voltage drags along. One row for each part and quantity, worst first.
 //
-// Which values are compared: voltage stress uses the highest predicted voltage at the highest mains; lockout
-// and dropout use the lowest, at the lowest mains and the ripple trough. What nobody has read is assumed
-// where a usual figure exists (and said so) or leaves the verdict unknown with the part to read.
+// A change of one rail moves every rail that its loop regulates: their rows stand here too, each with the
+// name of its rail. Which values are compared: voltage stress uses the highest predicted voltage at the
+// highest mains; lockout and dropout use the lowest, at the lowest mains and the ripple trough. What nobody
+// has read is assumed where a usual figure exists (and said so) or leaves the verdict unknown with the part
+// to read.
 #pragma once
 
 #include "core/judge/verdict.h"
@@ -64,22 +66,40 @@ enum class RowId {
     BatteryFlatCurrent,
     BatteryBackFeed,
     BatteryCrowbar,
+    OutputReach,
+    InputHeadroom,
+    BoostFloor,
+    SwitchPeakCurrent,
+    Dropout,
+    JunctionTemperature,
+    TrimRange,
+    ChokeCurrent,
+    RectifierCurrent,
+    WindingCurrent,
+    UserVoltage,
 };
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 20> list{
-        "fuse_voltage",        "fuse_current",         "input_rectifier_reverse", "bulk_voltage",
-        "switch_voltage",      "clamp_level",          "converter_duty",          "auxiliary_low",
-        "auxiliary_high",      "output_current",       "rectifier_reverse",       "output_capacitor_voltage",
-        "trip_voltage",        "minimum_load_power",   "indicator_power",         "reference_cathode",
-        "optocoupler_current", "battery_flat_current", "battery_back_feed",       "battery_crowbar"};
+    static constexpr std::array<std::string_view, 31> list{
+        "fuse_voltage",      "fuse_current",         "input_rectifier_reverse",
+        "bulk_voltage",      "switch_voltage",       "clamp_level",
+        "converter_duty",    "auxiliary_low",        "auxiliary_high",
+        "output_current",    "rectifier_reverse",    "output_capacitor_voltage",
+        "trip_voltage",      "minimum_load_power",   "indicator_power",
+        "reference_cathode", "optocoupler_current",  "battery_flat_current",
+        "battery_back_feed", "battery_crowbar",      "output_reach",
+        "input_headroom",    "boost_floor",          "switch_peak_current",
+        "dropout",           "junction_temperature", "trim_range",
+        "choke_current",     "rectifier_current",    "winding_current",
+        "user_voltage"};
 };
 
 struct RowInfo
 {
     RowId id;
     Station station;
+    bool of_rail; ///< else of the whole supply
     std::string_view part;
     std::string_view quantity;
     std::optional<Quantity> unit; ///< none for a plain ratio
@@ -90,13 +110,24 @@ struct RowInfo
 };
 const RowInfo& rowInfo(RowId id);
 
-/// The rating of the part a row judges, to fit another one; null where no single rating answers it.
-std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load);
+/// The rating of the part a row judges, to fit another one; null where no single rating answers it. `rail`
+/// names the rail the row belongs to; empty is the first.
+std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::string_view rail = {});
+
+/// Which row it is: several rails and users have the same one.
+struct RowKey
+{
+    RowId id;
+    std::string rail;
+    std::string part;
+    bool operator==(const RowKey&) const = default;
+};
 
 struct ConsequenceRow
 {
     RowId id;
     Station station;
+    std::string rail; ///< empty for what the whole supply shares
     std::string part;
     std::string quantity;
     std::optional<double> found;
@@ -109,6 +140,7 @@ struct ConsequenceRow
     std::string working;
     bool worse;   ///< than as found
     bool counted; ///< in the header: worse and not fitting, or breaking
+    RowKey key() const { return {id, rail, part}; }
 };
 void fields(Fields& f, ConsequenceRow& out);
 
@@ -144,7 +176,12 @@ void fields(Fields& f, ConsequencesResult& out);
 /// Throws DocumentError at /plan for a rail the supply does not have.
 ConsequencesResult consequences(const ConsequencesInput& in);
 
-/// Why a station has no row of its own; empty if it has one.
-std::string_view reasonWithoutRows(Station station);
+/// Why a station of this topology has no row of its own; empty if it has one.
+std::string_view reasonWithoutRows(Station station, Topology topology);
+
+/// Output current a rail may give at its planned voltage. Flyback and sealed module: the power stays, the
+/// rectifier's share included; never above the found rating. Buck-derived: the smallest of the rectifier,
+/// choke and winding ratings where all were read, else not above the found rating. Boost: the switch's peak.
+std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, const RailPlan& plan);
 
 } // namespace offshoot

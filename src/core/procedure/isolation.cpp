@@ -40,24 +40,43 @@ void addRailReservoir(EnergyModel& model, const Rail& rail, double highest_v)
         makeReservoir(rail.name, highest_v, c_f, CapacitorKind::Aluminium, rail.minimum_load.r_ohm));
 }
 
+bool isDirectFed(const Supply& supply)
+{
+    return supply.topology == Topology::Buck || supply.topology == Topology::Boost;
+}
+
+/// The capacitor in front of the converter: at the crest of the mains, or where DC or a mains transformer
+/// feeds the supply at that voltage.
+void addBulk(EnergyModel& model, const Supply& supply, const Mains& mains)
+{
+    const bool behind_mains = isMainsSwitcher(supply.topology) || supply.topology == Topology::SealedModule;
+    const auto v0_v =
+        behind_mains ? std::optional(inputCrest(supply.input, mains.highest())) : supply.direct.max_v;
+    if (!v0_v)
+        model.missing =
+            "enter the highest voltage in front of the regulator first: without it nothing can be "
+            "proven dead";
+    else if (supply.bulk.c_f)
+        model.reservoirs.push_back(
+            makeReservoir("bulk", *v0_v, supply.bulk.c_f, supply.bulk.kind, supply.bulk.bleeder_ohm));
+    else if (!isDirectFed(supply) || *v0_v > dead_v)
+        model.missing = "enter the bulk capacitor's capacitance first: without it nothing can be proven dead";
+}
+
 } // namespace
 
 EnergyModel energyModel(const Job& job)
 {
     EnergyModel model;
-    model.sources.emplace_back("mains");
+    const Supply& supply = job.found;
+    model.sources.emplace_back(isDirectFed(supply) ? "input" : "mains");
     if (job.need.load.kind == LoadKind::Battery)
         model.sources.emplace_back("battery");
-    const Supply& supply = job.found;
-    if (supply.bulk.c_f)
-        model.reservoirs.push_back(makeReservoir("bulk", inputCrest(supply.input, job.need.mains.highest()),
-                                                 supply.bulk.c_f, supply.bulk.kind, supply.bulk.bleeder_ohm));
-    else
-        model.missing = "enter the bulk capacitor's capacitance first: without it nothing can be proven dead";
+    addBulk(model, supply, job.need.mains);
     for (const Rail& rail : supply.rails) {
         double highest_v = rail.v_v.value_or(0);
-        if (job.need.target)
-            highest_v = std::max(highest_v, job.need.target->max_v);
+        if (const auto window = windowOf(job, rail))
+            highest_v = std::max(highest_v, window->max_v);
         addRailReservoir(model, rail, highest_v);
     }
     return model;
@@ -282,7 +301,7 @@ private:
             fallBack();
             return;
         }
-        if (struck || entry.imported.value_or(false))
+        if (struck || entry.imported.value_or(false) || entry.unit)
             return;
         if (const auto proof = m_proofs.find(*entry.point); proof != m_proofs.end())
             proof->second.second_taken =

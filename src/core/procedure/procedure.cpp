@@ -72,10 +72,10 @@ constexpr double guide_light_share = 0.05;
 
 std::string range(const VoltageRange& r) { return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V"; }
 
-class RetuneProcedure
+class ChangeProcedure
 {
 public:
-    RetuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
+    ChangeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
         : m_job(job)
         , m_model(model)
         , m_predictions(predictions)
@@ -91,7 +91,7 @@ public:
         powerThroughLamp("found", Stage::Found);
         beforeReadings();
         makeSafe("change", Stage::Change);
-        fitPart();
+        fitParts();
         checkThroughLamp();
         loadSteps();
         connectLoad();
@@ -120,8 +120,13 @@ private:
     void inspectDead();
     void powerThroughLamp(const std::string& prefix, Stage stage);
     void beforeReadings();
-    void fitPart();
+    void measureWires();
+    void fitParts();
+    void fitDivider();
     void fitRefits();
+    void fitOthers();
+    void turnTrimmer();
+    void askOthers(Step& step, bool planned) const;
     void checkThroughLamp();
     void loadSteps();
     void connectLoad();
@@ -145,7 +150,7 @@ private:
     std::vector<Step> m_steps;
 };
 
-void RetuneProcedure::identify()
+void ChangeProcedure::identify()
 {
     add("found.plate", Stage::Found, StepKind::Look, "Read the plate",
         "Name, voltages, currents, earth sign. The label may be optimistic; the parts rule.");
@@ -156,7 +161,7 @@ void RetuneProcedure::identify()
         .cautions = {Caution::PlugPins};
 }
 
-void RetuneProcedure::isolate(const std::string& id, Stage stage)
+void ChangeProcedure::isolate(const std::string& id, Stage stage)
 {
     Step& step =
         add(id, stage, StepKind::Isolate, "Switch every source off",
@@ -167,7 +172,7 @@ void RetuneProcedure::isolate(const std::string& id, Stage stage)
         step.cautions.push_back(Caution::BatterySource);
 }
 
-void RetuneProcedure::prove(const std::string& prefix, Stage stage)
+void ChangeProcedure::prove(const std::string& prefix, Stage stage)
 {
     double wait_s = 0;
     bool every_bleeder = true;
@@ -198,13 +203,13 @@ void RetuneProcedure::prove(const std::string& prefix, Stage stage)
     step.cautions = {Caution::Discharge, Caution::PlugPins};
 }
 
-void RetuneProcedure::makeSafe(const std::string& prefix, Stage stage)
+void ChangeProcedure::makeSafe(const std::string& prefix, Stage stage)
 {
     isolate(prefix + ".isolate", stage);
     prove(prefix, stage);
 }
 
-void RetuneProcedure::inspectDead()
+void ChangeProcedure::inspectDead()
 {
     Step& earth =
         add("found.earth", Stage::Found, StepKind::Touch,
@@ -222,7 +227,7 @@ void RetuneProcedure::inspectDead()
         .cautions = {Caution::OldCapacitors, Caution::FixedWiring};
 }
 
-std::vector<Caution> RetuneProcedure::liveCautions(bool lamp_in) const
+std::vector<Caution> ChangeProcedure::liveCautions(bool lamp_in) const
 {
     std::vector<Caution> cautions{Caution::MainsPotential, Caution::NoScope};
     if (lamp_in)
@@ -232,7 +237,7 @@ std::vector<Caution> RetuneProcedure::liveCautions(bool lamp_in) const
     return cautions;
 }
 
-void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, const std::string& load)
+void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, const std::string& load)
 {
     const std::string lamp =
         lamp_in ? "Limiter lamp in series" +
@@ -263,7 +268,7 @@ void RetuneProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
     step.cautions = liveCautions(lamp_in);
 }
 
-void RetuneProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
+void ChangeProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
 {
     power(prefix + ".power_lamp", stage, true, "Light resistive load on the output");
     Step& step = add(prefix + ".lamp_output", stage, StepKind::Probe, "Read the output behind the lamp",
@@ -273,7 +278,7 @@ void RetuneProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
     step.watches_lamp = true;
 }
 
-std::optional<double> RetuneProcedure::droopShare(std::optional<double> load_a) const
+std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) const
 {
     if (!load_a)
         return std::nullopt;
@@ -283,7 +288,7 @@ std::optional<double> RetuneProcedure::droopShare(std::optional<double> load_a) 
     for (const LogEntry& entry : m_job.log) {
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
                             entry.point == m_rail.name && entry.quantity == Quantity::Voltage &&
-                            entry.isolation == Isolation::Live;
+                            entry.isolation == Isolation::Live && !entry.unit;
         if (!counts)
             continue;
         const double a = entry.load && entry.load->quantity == Quantity::Current ? entry.load->value : 0;
@@ -297,7 +302,7 @@ std::optional<double> RetuneProcedure::droopShare(std::optional<double> load_a) 
     return *loaded / *unloaded;
 }
 
-Asked RetuneProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
+Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                                 const std::string& because) const
 {
     Asked asked{m_rail.name, Quantity::Voltage, std::nullopt, load_a, because};
@@ -311,7 +316,23 @@ Asked RetuneProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     return asked;
 }
 
-void RetuneProcedure::beforeReadings()
+/// A colour is never taken for a function.
+void ChangeProcedure::measureWires()
+{
+    std::string unmeasured;
+    for (const Wire& wire : m_job.found.wires)
+        if (!wire.measured)
+            unmeasured += (unmeasured.empty() ? "" : ", ") + wire.name +
+                          (wire.colour.empty() ? "" : " (" + wire.colour + ")");
+    if (unmeasured.empty())
+        return;
+    add("found.wires", Stage::Found, StepKind::Probe, "Measure what each wire does",
+        "Not measured yet: " + unmeasured +
+            ". Against the return, running and in standby; then enter its function and mark it measured.")
+        .cautions = {Caution::MainsPotential};
+}
+
+void ChangeProcedure::beforeReadings()
 {
     isolate("found.lamp_off", Stage::Found);
     power("found.power_full", Stage::Found, false, "No load on the output");
@@ -332,45 +353,45 @@ void RetuneProcedure::beforeReadings()
                              ? "This reading ties reference and divider together: it makes the plan closer."
                              : "Log the load with it: " + m_rail.name + " 24.03 @0.5A.");
         step.asks.push_back(outputAt(m_predictions.found, load_a, because));
+        if (load.share == 0)
+            askOthers(step, false);
         step.cautions = {Caution::MainsPotential};
         if (load.share == 1)
             step.cautions.push_back(Caution::HotParts);
     }
+    measureWires();
 }
 
-void RetuneProcedure::fitPart()
+/// Deepest first: what needs the transformer out, then the board, then what is added from outside.
+void ChangeProcedure::fitParts()
 {
-    const auto& chosen = m_job.plan.chosen;
-    Step& legs = add("change.legs", Stage::Change, StepKind::Touch, "Measure the legs",
-                     "Ohmmeter in circuit, both ways round: other paths can only make it read low.");
-    if (m_rail.feedback.top)
-        legs.detail += " Top " + formatOhms(m_rail.feedback.top->ohm());
-    if (m_rail.feedback.bottom)
-        legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
-    if (!chosen) {
+    const Plan& plan = m_job.plan;
+    if (plan.chosen || !plan.changesAnything()) {
+        Step& legs = add("change.legs", Stage::Change, StepKind::Touch, "Measure the legs",
+                         "Ohmmeter in circuit, both ways round: other paths can only make it read low.");
+        if (m_rail.feedback.top)
+            legs.detail += " Top " + formatOhms(m_rail.feedback.top->ohm());
+        if (m_rail.feedback.bottom)
+            legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
+    }
+    if (!plan.changesAnything())
         add("change.fit", Stage::Change, StepKind::Touch, "Fit the planned part",
             "Nothing is planned yet: choose in Plan.");
-    } else {
-        static constexpr std::array<std::string_view, method_count> where{
-            "in place of the bottom leg", "in place of the top leg",       "across the bottom leg",
-            "across the top leg",         "in series with the bottom leg", "in series with the top leg"};
-        Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
-                        "Fit " + chosen->network.prettyText() + " " +
-                            std::string(where.at(static_cast<std::size_t>(chosen->method))),
-                        "Short leads, sound joints, nothing within reach of the primary.");
-        fit.shows_plan = true;
-        if (m_job.plan.route == Route::TemporaryTrimmer)
-            fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
-                         " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
-    }
+    fitOthers();
+    if (plan.chosen)
+        fitDivider();
     fitRefits();
     m_reading_stage = ReadingStage::PlannedCheck;
-    Step& measured = add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
-                         "By itself or in circuit; a dead resistance tells faults apart before power does.");
-    const bool top = chosen && joinsTop(chosen->method);
-    if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
-        measured.asks.push_back({top ? "top" : "bottom", Quantity::Resistance,
-                                 ReadingWindow{*ohm * 0.97, *ohm * 1.03}, std::nullopt, "planned leg ± 3 %"});
+    if (plan.chosen || !plan.changesAnything()) {
+        Step& measured =
+            add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
+                "By itself or in circuit; a dead resistance tells faults apart before power does.");
+        const bool top = plan.chosen && joinsTop(plan.chosen->method);
+        if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
+            measured.asks.push_back({top ? "top" : "bottom", Quantity::Resistance,
+                                     ReadingWindow{*ohm * 0.97, *ohm * 1.03}, std::nullopt,
+                                     "planned leg ± 3 %"});
+    }
     add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
         "Joints, clearances, polarity, no solder splash on the primary side.");
     add("change.second_look", Stage::Change, StepKind::Look, "Second look before closing",
@@ -378,19 +399,80 @@ void RetuneProcedure::fitPart()
         .shows_plan = true;
 }
 
-void RetuneProcedure::fitRefits()
+void ChangeProcedure::fitDivider()
+{
+    const ChosenNetwork& chosen = *m_job.plan.chosen;
+    Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
+                    "Fit " + chosen.network.prettyText() + " " + std::string(whereItJoins(chosen.method)),
+                    "Short leads, sound joints, nothing within reach of the primary.");
+    fit.shows_plan = true;
+    if (m_job.plan.route == Route::TemporaryTrimmer)
+        fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
+                     " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
+}
+
+void ChangeProcedure::fitOthers()
+{
+    const Plan& plan = m_job.plan;
+    if (plan.rewind) {
+        const Rail* rail = railNamed(m_job.found, plan.rewind->rail);
+        const auto turns = rail != nullptr ? rail->winding.turns : std::nullopt;
+        add("change.rewind", Stage::Change, StepKind::Touch,
+            "Rewind " + plan.rewind->rail + " to " + std::to_string(plan.rewind->turns) + " turns",
+            (turns ? "Found " + std::to_string(*turns) + " turns. " : std::string()) +
+                "Note start, finish and direction before the first turn comes off. Same wire class, the "
+                "insulation between primary and secondary made again as it was; the core's gap unchanged.");
+        m_steps.back().cautions = {Caution::LentOrUnattended};
+    }
+    if (plan.shunt)
+        add("change.shunt", Stage::Change, StepKind::Touch,
+            "Fit the shunt " + plan.shunt->network.prettyText(),
+            "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.");
+    if (plan.dummy_load) {
+        const DummyLoadPlan& dummy = *plan.dummy_load;
+        Step& step =
+            add("change.dummy_load", Stage::Change, StepKind::Touch,
+                "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,
+                "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
+                "connector if there is one.");
+        step.cautions = {Caution::HotParts};
+    }
+}
+
+/// The other rails stand beside the first in the same step: one setting moves them all.
+void ChangeProcedure::askOthers(Step& step, bool planned) const
+{
+    for (const Predictions::Other& other : m_predictions.others)
+        step.asks.push_back({other.rail, Quantity::Voltage, planned ? other.planned : other.found,
+                             std::nullopt, planned ? other.because : "as found"});
+}
+
+void ChangeProcedure::turnTrimmer()
+{
+    if (!m_job.plan.trim)
+        return;
+    const TrimPlan& trim = *m_job.plan.trim;
+    Step& step = add("bringup.trim", Stage::BringUp, StepKind::Adjust,
+                     "Turn " + trim.trimmer + " by " + significant((trim.scale - 1) * 100, 2) + " %",
+                     "Insulated trimming tool, slowly; watch every rail, not only the one you want.");
+    step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan"));
+    askOthers(step, true);
+    step.cautions = {Caution::MainsPotential};
+}
+
+void ChangeProcedure::fitRefits()
 {
     for (const Refit& refit : m_job.plan.refits) {
         const RowInfo& info = rowInfo(refit.row);
-        add("change.refit." + std::string(word(refit.row)), Stage::Change, StepKind::Touch,
-            "Fit another " + std::string(info.part),
+        add("change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
+            Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
             std::string(info.rating) + ' ' +
                 (info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3)) +
                 ". Same polarity, same size or smaller, same or better ripple and temperature ratings.");
     }
 }
 
-void RetuneProcedure::checkThroughLamp()
+void ChangeProcedure::checkThroughLamp()
 {
     power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
     Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
@@ -402,11 +484,12 @@ void RetuneProcedure::checkThroughLamp()
     step.watches_lamp = true;
 }
 
-void RetuneProcedure::loadSteps()
+void ChangeProcedure::loadSteps()
 {
     isolate("bringup.lamp_off", Stage::BringUp);
     power("bringup.power_full", Stage::BringUp, false, "No load on the output");
     m_reading_stage = ReadingStage::Measured;
+    turnTrimmer();
     struct LoadStep
     {
         const char* id;
@@ -419,6 +502,8 @@ void RetuneProcedure::loadSteps()
         const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
         Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title);
         step.asks.push_back(outputAt(m_predictions.planned, load_a, "the plan, worst case"));
+        if (load.share == 0 || load.share == 1)
+            askOthers(step, true);
         step.cautions = {Caution::MainsPotential};
         if (load.share == 1)
             step.cautions.push_back(Caution::HotParts);
@@ -440,7 +525,7 @@ void RetuneProcedure::loadSteps()
     ripple.cautions = {Caution::HotParts, Caution::MainsPotential};
 }
 
-void RetuneProcedure::connectLoad()
+void ChangeProcedure::connectLoad()
 {
     makeSafe("signoff", Stage::SignOff);
     add("signoff.connect", Stage::SignOff, StepKind::Touch, "Connect " + m_job.need.load.name,
@@ -473,7 +558,7 @@ void RetuneProcedure::connectLoad()
     }
 }
 
-void RetuneProcedure::signOff()
+void ChangeProcedure::signOff()
 {
     add("signoff.label", Stage::SignOff, StepKind::Look, "Label and cover",
         "The label says what it gives now, and when it was changed.");
@@ -483,9 +568,9 @@ void RetuneProcedure::signOff()
 
 } // namespace
 
-std::vector<Step> retuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
+std::vector<Step> changeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
 {
-    return RetuneProcedure(job, model, predictions).run();
+    return ChangeProcedure(job, model, predictions).run();
 }
 
 } // namespace offshoot

@@ -83,9 +83,20 @@ struct Predictions
     std::optional<double> bottom_ohm;    ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
+    /// The other rails: where they should be before and after, and why.
+    struct Other
+    {
+        std::string rail;
+        std::optional<ReadingWindow> found; ///< absent: a before-reading records, whatever it is
+        std::optional<ReadingWindow> planned;
+        std::string because;
+    };
+    std::vector<Other> others;
 };
 
-/// The retune of one rail. Windows under load follow the droop of the before-readings where there are any.
-std::vector<Step> retuneProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions);
+/// Every change of the plan in one procedure: the deepest intervention first, what needs the lid open before
+/// what needs only a screwdriver. Windows under load follow the droop of the before-readings where there are
+/// any.
+std::vector<Step> changeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions);
 
 } // namespace offshoot

@@ -1,8 +1,18 @@
 #include "core/supply/supply.h"
 
+#include <algorithm>
 #include <cmath>
+#include <set>
+#include <utility>
 
 namespace offshoot {
+
+namespace {
+
+constexpr std::int64_t most_turns = 10000;
+constexpr std::size_t most_rails = 12;
+
+} // namespace
 
 double inputCrest(const InputRectifier& input, double mains_v)
 {
@@ -17,6 +27,49 @@ double inputCrest(const InputRectifier& input, double mains_v)
     }
     }
     return 0;
+}
+
+bool isMainsSwitcher(Topology topology) { return topology == Topology::Flyback || isBuckDerived(topology); }
+
+bool isBuckDerived(Topology topology)
+{
+    return topology == Topology::Forward || topology == Topology::HalfBridge ||
+           topology == Topology::FullBridge;
+}
+
+bool isLinear(Topology topology) { return topology == Topology::Linear || topology == Topology::SeriesPass; }
+
+const Rail* railNamed(const Supply& supply, std::string_view name)
+{
+    const auto found = std::ranges::find_if(
+        supply.rails, [name](const Rail& rail) { return name.empty() || rail.name == name; });
+    return found == supply.rails.end() ? nullptr : &*found;
+}
+
+Rail* railNamed(Supply& supply, std::string_view name)
+{
+    return const_cast<Rail*>(railNamed(std::as_const(supply), name));
+}
+
+std::optional<double> turnsRatio(const Supply& supply, const Rail& rail)
+{
+    const SecondaryWinding& winding = rail.winding;
+    if (winding.primary_turns_per_secondary)
+        return winding.primary_turns_per_secondary;
+    if (winding.turns && supply.transformer.primary_turns)
+        return static_cast<double>(*supply.transformer.primary_turns) / static_cast<double>(*winding.turns);
+    return &rail == &supply.rails.front() ? supply.transformer.primary_turns_per_secondary : std::nullopt;
+}
+
+bool movesWith(const Rail& rail, const Rail& moved) { return rail.regulated_by == moved.name; }
+
+std::optional<double> typicalCurrent(const Rail& rail)
+{
+    std::optional<double> sum;
+    for (const RailUser& user : rail.users)
+        if (user.typical_a)
+            sum = sum.value_or(0) + *user.typical_a;
+    return sum;
 }
 
 std::optional<FoundDivider> Feedback::divider() const
@@ -70,6 +123,76 @@ void fields(Fields& f, Transformer& value)
 {
     f.may("primary_turns_per_secondary", value.primary_turns_per_secondary, range::positive);
     f.may("auxiliary_turns_per_secondary", value.auxiliary_turns_per_secondary, range::positive);
+    f.may("primary_turns", value.primary_turns, 1, most_turns);
+    f.may("auxiliary_turns", value.auxiliary_turns, 1, most_turns);
+}
+
+void fields(Fields& f, DirectInput& value)
+{
+    f.may("min_v", value.min_v, range::positive);
+    f.may("mean_v", value.mean_v, range::positive);
+    f.may("max_v", value.max_v, range::positive);
+}
+
+void fields(Fields& f, Regulator& value)
+{
+    f.may("drop_v", value.drop_v, range::not_negative);
+    f.may("headroom_v", value.headroom_v, range::not_negative);
+    f.may("i_peak_a", value.i_peak_a, range::positive);
+    f.may("ripple_a", value.ripple_a, range::not_negative);
+    f.may("theta_k_per_w", value.theta_k_per_w, range::positive);
+    f.may("t_ambient_k", value.t_ambient_k, range::positive);
+    f.may("t_j_max_k", value.t_j_max_k, range::positive);
+}
+
+void fields(Fields& f, CurrentSense& value)
+{
+    f.may("threshold", value.threshold);
+    f.may("shunt", value.shunt);
+    f.may("shunt_tolerance", value.shunt_tolerance, range::fraction);
+    f.may("part_power_w", value.part_power_w, range::positive);
+    f.may("lead_ohm", value.lead_ohm, range::not_negative);
+    f.may("in_loop", value.in_loop);
+    f.may("primary_side", value.primary_side);
+    f.may("hiccup_duty", value.hiccup_duty, Range{0, 1, true});
+}
+
+void fields(Fields& f, Trimmer& value)
+{
+    f.may("name", value.name, name_length);
+    f.may("rails", value.rails);
+    f.may("min_scale", value.min_scale, range::positive);
+    f.may("max_scale", value.max_scale, range::positive);
+    f.demand(!value.min_scale || !value.max_scale || *value.min_scale <= *value.max_scale,
+             ErrorCode::Inconsistent, {}, "min_scale is above max_scale");
+}
+
+void fields(Fields& f, Wire& value)
+{
+    f.may("name", value.name, name_length);
+    f.may("colour", value.colour);
+    f.may("function", value.function);
+    f.may("measured", value.measured);
+    f.may("rail", value.rail);
+}
+
+void fields(Fields& f, SecondaryWinding& value)
+{
+    f.may("turns", value.turns, 1, most_turns);
+    f.may("primary_turns_per_secondary", value.primary_turns_per_secondary, range::positive);
+    f.may("centre_tapped", value.centre_tapped);
+    f.may("i_rated_a", value.i_rated_a, range::positive);
+}
+
+void fields(Fields& f, RailUser& value)
+{
+    f.may("name", value.name, name_length);
+    f.may("connector", value.connector);
+    f.may("typical_a", value.typical_a, range::not_negative);
+    f.may("least_a", value.least_a, range::not_negative);
+    f.may("min_v", value.min_v, range::not_negative);
+    f.may("max_v", value.max_v, range::positive);
+    f.may("if_lost", value.if_lost);
 }
 
 void fields(Fields& f, Auxiliary& value)
@@ -158,6 +281,12 @@ void fields(Fields& f, Rail& value)
     f.may("name", value.name, name_length);
     f.may("v_v", value.v_v, range::positive);
     f.may("i_rated_a", value.i_rated_a, range::positive);
+    f.may("regulated_by", value.regulated_by);
+    f.may("winding", value.winding);
+    f.may("choke_rated_a", value.choke_rated_a, range::positive);
+    f.may("trim_min_v", value.trim_min_v, range::positive);
+    f.may("trim_max_v", value.trim_max_v, range::positive);
+    f.may("users", value.users);
     f.may("rectifier", value.rectifier);
     f.may("capacitor", value.capacitor);
     f.may("feedback", value.feedback);
@@ -166,6 +295,29 @@ void fields(Fields& f, Rail& value)
     f.may("trip", value.trip);
     f.may("cable", value.cable);
 }
+
+namespace {
+
+/// Rail names are unique, and a rail follows another one's loop, not its own follower's.
+void checkRails(const Fields& f, const Supply& supply)
+{
+    std::set<std::string> names;
+    for (std::size_t i = 0; i < supply.rails.size(); ++i) {
+        const Rail& rail = supply.rails[i];
+        const std::string at = f.path() + "/rails/" + std::to_string(i);
+        if (!names.insert(rail.name).second)
+            throw DocumentError(ErrorCode::Inconsistent, at + "/name",
+                                "a rail of this name stands here already");
+        if (!rail.regulated_by)
+            continue;
+        const Rail* leader = railNamed(supply, *rail.regulated_by);
+        if (leader == nullptr || leader == &rail || leader->regulated_by)
+            throw DocumentError(ErrorCode::Inconsistent, at + "/regulated_by",
+                                "names no rail that has a loop of its own");
+    }
+}
+
+} // namespace
 
 void fields(Fields& f, Supply& value)
 {
@@ -180,8 +332,13 @@ void fields(Fields& f, Supply& value)
     f.may("converter", value.converter);
     f.may("transformer", value.transformer);
     f.may("auxiliary", value.auxiliary);
-    // One rail so far: a supply with several needs what couples them.
-    f.may("rails", value.rails, {1, 1});
+    f.may("direct", value.direct);
+    f.may("regulator", value.regulator);
+    f.may("current_limit", value.current_limit);
+    f.may("rails", value.rails, {1, most_rails});
+    f.may("trimmers", value.trimmers);
+    f.may("wires", value.wires);
+    checkRails(f, value);
 }
 
 } // namespace offshoot

@@ -4,6 +4,7 @@
 // is in SI units. This is the supply part of the job file and of `consequences`.
 #pragma once
 
+#include "core/change/current_limit.h"
 #include "core/change/divider.h"
 #include "core/procedure/discharge.h"
 
@@ -13,12 +14,30 @@
 
 namespace offshoot {
 
-enum class Topology { Flyback };
+enum class Topology {
+    Flyback,
+    Forward,
+    HalfBridge,
+    FullBridge,
+    Buck,
+    Boost,
+    Linear,     ///< an adjustable or fixed regulator in one case
+    SeriesPass, ///< a discrete pass transistor with its reference
+    SealedModule,
+};
 template <>
 struct Words<Topology>
 {
-    static constexpr std::array<std::string_view, 1> list{"flyback"};
+    static constexpr std::array<std::string_view, 9> list{"flyback",     "forward",     "half_bridge",
+                                                          "full_bridge", "buck",        "boost",
+                                                          "linear",      "series_pass", "sealed_module"};
 };
+/// Behind the mains rectifier with a transformer of its own that the converter switches.
+bool isMainsSwitcher(Topology topology);
+/// Forward, half and full bridge: an output choke averages the secondary's pulses.
+bool isBuckDerived(Topology topology);
+/// Drops the difference in heat.
+bool isLinear(Topology topology);
 enum class EarthClass { ClassI, ClassII };
 template <>
 struct Words<EarthClass>
@@ -113,10 +132,87 @@ struct SwitchStage
 };
 void fields(Fields& f, SwitchStage& value);
 
+/// What stands in front of the converter where that is not the rectified mains: an adapter, another rail, a
+/// mains transformer with its rectifier. `min_v` is the ripple trough at the lowest mains.
+struct DirectInput
+{
+    std::optional<double> min_v = {};
+    std::optional<double> mean_v = {}; ///< at the highest mains: what heats a linear regulator
+    std::optional<double> max_v = {};
+    Json unknown = {};
+    bool operator==(const DirectInput&) const = default;
+};
+void fields(Fields& f, DirectInput& value);
+
+/// What a buck, boost or linear stage needs and bears besides its switch.
+struct Regulator
+{
+    std::optional<double> drop_v = {};        ///< buck: lost in switch and choke; linear: dropout it needs
+    std::optional<double> headroom_v = {};    ///< buck module: input above output that its papers ask for
+    std::optional<double> i_peak_a = {};      ///< boost: peak current the switch bears
+    std::optional<double> ripple_a = {};      ///< boost: choke ripple, peak to peak
+    std::optional<double> theta_k_per_w = {}; ///< linear: junction to ambient, heatsink included
+    double t_ambient_k = 313.15;
+    std::optional<double> t_j_max_k = {};
+    Json unknown = {};
+    bool operator==(const Regulator&) const = default;
+};
+void fields(Fields& f, Regulator& value);
+
+/// A current limit: threshold across a shunt.
+struct CurrentSense
+{
+    std::optional<LimitThreshold> threshold = {};
+    std::optional<Network> shunt = {};
+    double shunt_tolerance = 0.01;
+    std::optional<double> part_power_w = {};
+    double lead_ohm = 0;
+    bool in_loop = false;      ///< ahead of the voltage sensing point
+    bool primary_side = false; ///< then it limits the peak of the switch current
+    double hiccup_duty = 1;
+    Json unknown = {};
+    bool operator==(const CurrentSense&) const = default;
+};
+void fields(Fields& f, CurrentSense& value);
+
+/// A trimmer moves every rail it names in proportion. Its travel is in shares of where it stands now.
+struct Trimmer
+{
+    std::string name = "trimmer";
+    std::vector<std::string> rails = {}; ///< empty: all that share the first rail's loop
+    std::optional<double> min_scale = {};
+    std::optional<double> max_scale = {};
+    Json unknown = {};
+    bool operator==(const Trimmer&) const = default;
+};
+void fields(Fields& f, Trimmer& value);
+
+enum class WireFunction { Unknown, Output, Return, Enable, PowerGood, Standby, Sense, SenseReturn };
+template <>
+struct Words<WireFunction>
+{
+    static constexpr std::array<std::string_view, 8> list{"unknown",    "output",  "return", "enable",
+                                                          "power_good", "standby", "sense",  "sense_return"};
+};
+/// One wire of the harness. Its colour is never taken for its function: that counts once it was measured.
+struct Wire
+{
+    std::string name = "wire";
+    std::string colour = {};
+    WireFunction function = WireFunction::Unknown;
+    bool measured = false;
+    std::string rail = {};
+    Json unknown = {};
+    bool operator==(const Wire&) const = default;
+};
+void fields(Fields& f, Wire& value);
+
 struct Transformer
 {
-    std::optional<double> primary_turns_per_secondary = {};   ///< N_p/N_s
-    std::optional<double> auxiliary_turns_per_secondary = {}; ///< N_aux/N_s
+    std::optional<double> primary_turns_per_secondary = {};   ///< N_p/N_s of the first rail's winding
+    std::optional<double> auxiliary_turns_per_secondary = {}; ///< N_aux/N_s likewise
+    std::optional<std::int64_t> primary_turns = {};
+    std::optional<std::int64_t> auxiliary_turns = {};
     Json unknown = {};
     bool operator==(const Transformer&) const = default;
 };
@@ -246,9 +342,42 @@ struct Load
 };
 void fields(Fields& f, Load& value);
 
+/// The winding behind a rail.
+struct SecondaryWinding
+{
+    std::optional<std::int64_t> turns = {};
+    std::optional<double> primary_turns_per_secondary = {}; ///< N_p/N_s; the transformer's when absent
+    bool centre_tapped = false;
+    std::optional<double> i_rated_a = {};
+    Json unknown = {};
+    bool operator==(const SecondaryWinding&) const = default;
+};
+void fields(Fields& f, SecondaryWinding& value);
+
+/// Who draws on a rail: "who else uses this rail?" needs an answer before it is moved or taken away.
+struct RailUser
+{
+    std::string name = "user";
+    std::string connector = {}; ///< connector and pin, or the circuit
+    std::optional<double> typical_a = {};
+    std::optional<double> least_a = {};
+    std::optional<double> min_v = {};
+    std::optional<double> max_v = {};
+    std::string if_lost = {}; ///< what stops working without the rail
+    Json unknown = {};
+    bool operator==(const RailUser&) const = default;
+};
+void fields(Fields& f, RailUser& value);
+
 struct Rail
 {
     std::string name = "out";
+    std::optional<std::string> regulated_by = {}; ///< the rail whose loop moves this one; absent: its own
+    SecondaryWinding winding = {};
+    std::optional<double> choke_rated_a = {};
+    std::optional<double> trim_min_v = {}; ///< of a sealed module, from its papers
+    std::optional<double> trim_max_v = {};
+    std::vector<RailUser> users = {};
     std::optional<double> v_v = {}; ///< as found: label or reading
     std::optional<double> i_rated_a = {};
     OutputRectifier rectifier = {};
@@ -276,11 +405,26 @@ struct Supply
     SwitchStage converter = {};
     Transformer transformer = {};
     Auxiliary auxiliary = {};
-    std::vector<Rail> rails = {Rail{}};
+    DirectInput direct = {};
+    Regulator regulator = {};
+    CurrentSense current_limit = {};
+    std::vector<Rail> rails = {Rail{}}; ///< the first is the one under change
+    std::vector<Trimmer> trimmers = {};
+    std::vector<Wire> wires = {};
     Json unknown = {};
     bool operator==(const Supply&) const = default;
 };
 void fields(Fields& f, Supply& value);
+
+/// The rail of that name; the first where the name is empty; null where there is none.
+const Rail* railNamed(const Supply& supply, std::string_view name);
+Rail* railNamed(Supply& supply, std::string_view name);
+/// N_p/N_s of a rail's winding, from what was read of it: its own ratio, turns, or the transformer's ratio.
+std::optional<double> turnsRatio(const Supply& supply, const Rail& rail);
+/// Whether a change of `moved`'s set point moves `rail` in proportion.
+bool movesWith(const Rail& rail, const Rail& moved);
+/// What the users of a rail draw together; nothing where none says.
+std::optional<double> typicalCurrent(const Rail& rail);
 
 /// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler, the bus behind a power factor
 /// stage.

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "core/values/marking.h"
 
+#include <QRegularExpression>
 #include <QStyle>
 #include <QVBoxLayout>
 

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/found/rails_page.h"
 #include "ui/found/station_fields.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
@@ -150,17 +151,23 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     name->setMaximumWidth(look.px(200));
     head->addWidget(name);
     head->addStretch();
-    m_tabs = addTabs(*head, {tr("Parts and ratings"), tr("Safe, then before-readings")},
-                     [this](int index) { m_stack->setCurrentIndex(index); });
+    m_tabs =
+        addTabs(*head, {tr("Parts and ratings"), tr("Rails and users"), tr("Safe, then before-readings")},
+                [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(identify());
+    m_stack->addWidget(new RailsPage(session, look));
     m_stack->addWidget(m_steps);
     connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
+    connect(&session, &JobSession::changed, this, [this] {
+        if (m_session.job().found.topology != m_shownTopology) // it has other ratings
+            QMetaObject::invokeMethod(this, &FoundPage::showStation, Qt::QueuedConnection);
+    });
     showStation();
 }
 
-void FoundPage::showSteps(bool steps) { m_tabs[steps ? 1 : 0]->click(); }
+void FoundPage::showSteps(bool steps) { m_tabs[steps ? 2 : 0]->click(); }
 
 QWidget* FoundPage::identify()
 {
@@ -277,23 +284,36 @@ void FoundPage::inferLeg(bool top)
     });
 }
 
+/// The stations whose fields the card shows: a rail of a branch is one lane, so all of its stations at once.
+std::vector<Station> FoundPage::shownStations() const
+{
+    if (m_session.selectedRailAt() == 0)
+        return {m_session.selected()};
+    return {Station::OutputRectifier, Station::Smoothing, Station::Cable, Station::Load};
+}
+
 void FoundPage::showStation()
 {
+    m_shownTopology = m_session.job().found.topology;
     delete m_stationCard;
     m_stationCard = new QWidget;
     auto* layout = new QVBoxLayout(m_stationCard);
     layout->setContentsMargins(0, 0, 0, 0);
-    const Station station = m_session.selected();
-    auto* title = new QLabel(u"<b>%1</b>"_s.arg(
-        qs(m_session.evaluation().stations[static_cast<std::size_t>(station)].name).toHtmlEscaped()));
+    const std::size_t rail = m_session.selectedRailAt();
+    const std::string& name =
+        rail == 0 ? m_session.evaluation().stations[static_cast<std::size_t>(m_session.selected())].name
+                  : m_session.selectedRail().name;
+    auto* title = new QLabel(u"<b>%1</b>"_s.arg(qs(name).toHtmlEscaped()));
     layout->addWidget(title);
-    auto* hint = new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →). Leave what "
-                               "is not read empty: it counts as unknown."));
+    auto* hint =
+        new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →, ↓ for another "
+                      "rail). Leave what is not read empty: it counts as unknown."));
     hint->setProperty("role", u"caption"_s);
     hint->setWordWrap(true);
     layout->addWidget(hint);
     auto* form = new QFormLayout;
-    addStationFields(station, *form, m_session);
+    for (Station station : shownStations())
+        addStationFields(station, rail, *form, m_session);
     layout->addLayout(form);
     m_station->insertWidget(0, m_stationCard);
 }

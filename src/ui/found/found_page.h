@@ -47,6 +47,7 @@ public:
 private:
     QWidget* identify();
     QWidget* dividerCard();
+    std::vector<Station> shownStations() const;
     void showStation();
     void inferLeg(bool top);
 
@@ -56,6 +57,7 @@ private:
     ProcedureView* m_steps;
     QVBoxLayout* m_station = nullptr;
     QWidget* m_stationCard = nullptr;
+    Topology m_shownTopology = Topology::Flyback;
     std::vector<QAbstractButton*> m_tabs;
 };
 

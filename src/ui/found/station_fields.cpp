@@ -1,7 +1,9 @@
 #include "ui/found/station_fields.h"
 
 #include <QComboBox>
+#include <QCoreApplication>
 #include <QFormLayout>
+#include <algorithm>
 
 namespace offshoot::ui {
 
@@ -14,7 +16,7 @@ using Value = std::optional<double>;
 QString tr(const char* text) { return QCoreApplication::translate("StationFields", text); }
 
 /// Which optional number of a job a field edits.
-using Access = Value& (*)(Job&);
+using Access = Value& (*)(Job&, Rail&);
 
 struct NumberRow
 {
@@ -27,80 +29,144 @@ struct NumberRow
     bool plain = false;
     bool zero = false;
     double most = 1e15;
+    bool (*applies)(Topology) = nullptr; ///< absent: to every topology
 };
 
-Rail& rail(Job& job) { return job.found.rails.front(); }
+bool isFlyback(Topology t) { return t == Topology::Flyback; }
+bool isDirect(Topology t) { return t == Topology::Buck || t == Topology::Boost || isLinear(t); }
+bool isBuck(Topology t) { return t == Topology::Buck; }
+bool isBoost(Topology t) { return t == Topology::Boost; }
+bool isSealed(Topology t) { return t == Topology::SealedModule; }
+bool dropsVolts(Topology t) { return t == Topology::Buck || isLinear(t); }
+bool hasDuty(Topology t) { return isMainsSwitcher(t) || t == Topology::Buck; }
+
+Rail& railAt(Job& job, std::size_t rail)
+{
+    return job.found.rails[std::min(rail, job.found.rails.size() - 1)];
+}
+const Rail& railAt(const Job& job, std::size_t rail)
+{
+    return job.found.rails[std::min(rail, job.found.rails.size() - 1)];
+}
 
 // One row for each rating a station has.
 constexpr NumberRow numberRows[] = {
     {Station::Fuse, QT_TR_NOOP("Fuse value"), Quantity::Current,
-     [](Job& j) -> Value& { return j.found.fuse.value_a; }, "2A"},
+     [](Job& j, Rail&) -> Value& { return j.found.fuse.value_a; }, "2A"},
     {Station::Fuse, QT_TR_NOOP("Fuse rated voltage"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.fuse.v_rated_v; }, "250V"},
+     [](Job& j, Rail&) -> Value& { return j.found.fuse.v_rated_v; }, "250V"},
     {Station::Inrush, QT_TR_NOOP("Cold limiter"), Quantity::Resistance,
-     [](Job& j) -> Value& { return j.found.inrush.r_ohm; }, "5R"},
+     [](Job& j, Rail&) -> Value& { return j.found.inrush.r_ohm; }, "5R"},
     {Station::InputRectifier, QT_TR_NOOP("Reverse rating"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.input.v_rrm_v; }, "600V"},
+     [](Job& j, Rail&) -> Value& { return j.found.input.v_rrm_v; }, "600V"},
     {Station::InputRectifier, QT_TR_NOOP("Bus behind a PFC"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.input.bus_v; }, "385V"},
+     [](Job& j, Rail&) -> Value& { return j.found.input.bus_v; }, "385V"},
     {Station::Reservoir, QT_TR_NOOP("Bulk capacitance"), Quantity::Capacitance,
-     [](Job& j) -> Value& { return j.found.bulk.c_f; }, "150u"},
+     [](Job& j, Rail&) -> Value& { return j.found.bulk.c_f; }, "150u"},
     {Station::Reservoir, QT_TR_NOOP("Bulk rated voltage"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.bulk.v_rated_v; }, "400V"},
+     [](Job& j, Rail&) -> Value& { return j.found.bulk.v_rated_v; }, "400V"},
     {Station::Reservoir, QT_TR_NOOP("Bulk bleeder"), Quantity::Resistance,
-     [](Job& j) -> Value& { return j.found.bulk.bleeder_ohm; }, "330k"},
+     [](Job& j, Rail&) -> Value& { return j.found.bulk.bleeder_ohm; }, "330k"},
     {Station::Converter, QT_TR_NOOP("Switch rated voltage"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.converter.v_rated_v; }, "650V"},
+     [](Job& j, Rail&) -> Value& { return j.found.converter.v_rated_v; }, "650V", false, false, false, 1e15,
+     isMainsSwitcher},
     {Station::Converter, QT_TR_NOOP("Leakage spike"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.converter.spike_v; }, "50V", false, false, true},
+     [](Job& j, Rail&) -> Value& { return j.found.converter.spike_v; }, "50V", false, false, true, 1e15,
+     isFlyback},
     {Station::Converter, QT_TR_NOOP("Clamp level"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.converter.clamp_v; }, "200V"},
+     [](Job& j, Rail&) -> Value& { return j.found.converter.clamp_v; }, "200V", false, false, false, 1e15,
+     isFlyback},
     {Station::Converter, QT_TR_NOOP("Largest duty"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.converter.duty_max; }, "70 %", true, false, false, 0.99},
+     [](Job& j, Rail&) -> Value& { return j.found.converter.duty_max; }, "70 %", true, false, false, 0.99,
+     hasDuty},
     {Station::Converter, QT_TR_NOOP("Lockout, off below"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.auxiliary.off_v; }, "9V5"},
+     [](Job& j, Rail&) -> Value& { return j.found.auxiliary.off_v; }, "9V5", false, false, false, 1e15,
+     isFlyback},
     {Station::Converter, QT_TR_NOOP("Controller maximum"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.auxiliary.max_v; }, "20V"},
+     [](Job& j, Rail&) -> Value& { return j.found.auxiliary.max_v; }, "20V", false, false, false, 1e15,
+     isFlyback},
+    {Station::Converter, QT_TR_NOOP("Input, lowest"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.direct.min_v; }, "18V", false, false, false, 1e15,
+     isDirect},
+    {Station::Converter, QT_TR_NOOP("Input, mean at highest mains"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.direct.mean_v; }, "20V", false, false, false, 1e15,
+     isDirect},
+    {Station::Converter, QT_TR_NOOP("Input, highest"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.direct.max_v; }, "22V", false, false, false, 1e15,
+     isDirect},
+    {Station::Converter, QT_TR_NOOP("Dropout"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.drop_v; }, "2V", false, false, true, 1e15,
+     dropsVolts},
+    {Station::Converter, QT_TR_NOOP("Headroom wanted"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.headroom_v; }, "3V", false, false, true, 1e15,
+     isBuck},
+    {Station::Converter, QT_TR_NOOP("Switch peak current"), Quantity::Current,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.i_peak_a; }, "5A", false, false, false, 1e15,
+     isBoost},
+    {Station::Converter, QT_TR_NOOP("Choke ripple, p-p"), Quantity::Current,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.ripple_a; }, "1A", false, false, true, 1e15,
+     isBoost},
+    {Station::Converter, QT_TR_NOOP("Junction to air, K/W"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.theta_k_per_w; }, "4", false, true, false, 1e15,
+     isLinear},
+    {Station::Converter, QT_TR_NOOP("Junction limit"), Quantity::Temperature,
+     [](Job& j, Rail&) -> Value& { return j.found.regulator.t_j_max_k; }, "125C", false, false, false, 1e15,
+     isLinear},
+    {Station::Converter, QT_TR_NOOP("Trim range, lowest"), Quantity::Voltage,
+     [](Job&, Rail& r) -> Value& { return r.trim_min_v; }, "21V6", false, false, false, 1e15, isSealed},
+    {Station::Converter, QT_TR_NOOP("Trim range, highest"), Quantity::Voltage,
+     [](Job&, Rail& r) -> Value& { return r.trim_max_v; }, "28V8", false, false, false, 1e15, isSealed},
     {Station::Transformer, QT_TR_NOOP("Turns primary : secondary"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.transformer.primary_turns_per_secondary; }, "4.5", false, true},
+     [](Job& j, Rail&) -> Value& { return j.found.transformer.primary_turns_per_secondary; }, "4.5", false,
+     true},
     {Station::Transformer, QT_TR_NOOP("Turns auxiliary : secondary"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.transformer.auxiliary_turns_per_secondary; }, "0.6", false, true},
+     [](Job& j, Rail&) -> Value& { return j.found.transformer.auxiliary_turns_per_secondary; }, "0.6", false,
+     true},
     {Station::Transformer, QT_TR_NOOP("Efficiency"), Quantity::Voltage,
-     [](Job& j) -> Value& { return j.found.efficiency; }, "84 %", true, false, false, 1},
+     [](Job& j, Rail&) -> Value& { return j.found.efficiency; }, "84 %", true, false, false, 1},
     {Station::OutputRectifier, QT_TR_NOOP("Rectifier reverse rating"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).rectifier.v_rrm_v; }, "150V"},
+     [](Job&, Rail& r) -> Value& { return r.rectifier.v_rrm_v; }, "150V"},
     {Station::OutputRectifier, QT_TR_NOOP("Rectifier drop"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).rectifier.v_f_v; }, "0V5", false, false, true},
+     [](Job&, Rail& r) -> Value& { return r.rectifier.v_f_v; }, "0V5", false, false, true},
     {Station::OutputRectifier, QT_TR_NOOP("Rectifier current"), Quantity::Current,
-     [](Job& j) -> Value& { return rail(j).rectifier.i_rated_a; }, "10A"},
+     [](Job&, Rail& r) -> Value& { return r.rectifier.i_rated_a; }, "10A"},
+    {Station::OutputRectifier, QT_TR_NOOP("Winding's own ratio"), Quantity::Voltage,
+     [](Job&, Rail& r) -> Value& { return r.winding.primary_turns_per_secondary; }, "8", false, true, false,
+     1e15, isMainsSwitcher},
+    {Station::OutputRectifier, QT_TR_NOOP("Winding current"), Quantity::Current,
+     [](Job&, Rail& r) -> Value& { return r.winding.i_rated_a; }, "10A", false, false, false, 1e15,
+     isBuckDerived},
+    {Station::Smoothing, QT_TR_NOOP("Choke current"), Quantity::Current,
+     [](Job&, Rail& r) -> Value& { return r.choke_rated_a; }, "10A", false, false, false, 1e15,
+     isBuckDerived},
     {Station::Smoothing, QT_TR_NOOP("Output capacitance"), Quantity::Capacitance,
-     [](Job& j) -> Value& { return rail(j).capacitor.c_f; }, "2200u"},
+     [](Job&, Rail& r) -> Value& { return r.capacitor.c_f; }, "2200u"},
     {Station::Smoothing, QT_TR_NOOP("Output capacitor voltage"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).capacitor.v_rated_v; }, "35V"},
+     [](Job&, Rail& r) -> Value& { return r.capacitor.v_rated_v; }, "35V"},
     {Station::Smoothing, QT_TR_NOOP("Trip voltage"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).trip.v_v; }, "30V"},
+     [](Job&, Rail& r) -> Value& { return r.trip.v_v; }, "30V"},
     {Station::Smoothing, QT_TR_NOOP("Bleeder"), Quantity::Resistance,
-     [](Job& j) -> Value& { return rail(j).minimum_load.r_ohm; }, "2k2"},
+     [](Job&, Rail& r) -> Value& { return r.minimum_load.r_ohm; }, "2k2"},
     {Station::Smoothing, QT_TR_NOOP("Bleeder power"), Quantity::Power,
-     [](Job& j) -> Value& { return rail(j).minimum_load.power_w; }, "1W"},
+     [](Job&, Rail& r) -> Value& { return r.minimum_load.power_w; }, "1W"},
     {Station::Smoothing, QT_TR_NOOP("Indicator resistor"), Quantity::Resistance,
-     [](Job& j) -> Value& { return rail(j).indicator.r_ohm; }, "10k"},
+     [](Job&, Rail& r) -> Value& { return r.indicator.r_ohm; }, "10k"},
     {Station::Smoothing, QT_TR_NOOP("Indicator power"), Quantity::Power,
-     [](Job& j) -> Value& { return rail(j).indicator.power_w; }, "1/4W"},
+     [](Job&, Rail& r) -> Value& { return r.indicator.power_w; }, "1/4W"},
     {Station::Cable, QT_TR_NOOP("Cable, go and return"), Quantity::Resistance,
-     [](Job& j) -> Value& { return rail(j).cable.r_loop_ohm; }, "0R05", false, false, true},
+     [](Job&, Rail& r) -> Value& { return r.cable.r_loop_ohm; }, "0R05", false, false, true},
     {Station::Load, QT_TR_NOOP("Rated output"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).v_v; }, "24V"},
+     [](Job&, Rail& r) -> Value& { return r.v_v; }, "24V"},
     {Station::Load, QT_TR_NOOP("Rated current"), Quantity::Current,
-     [](Job& j) -> Value& { return rail(j).i_rated_a; }, "2A5"},
+     [](Job&, Rail& r) -> Value& { return r.i_rated_a; }, "2A5"},
     {Station::Feedback, QT_TR_NOOP("Cathode rating"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).feedback.stage.cathode_max_v; }, "36V"},
+     [](Job&, Rail& r) -> Value& { return r.feedback.stage.cathode_max_v; }, "36V"},
     {Station::Feedback, QT_TR_NOOP("LED resistor"), Quantity::Resistance,
-     [](Job& j) -> Value& { return rail(j).feedback.stage.r_led_ohm; }, "2k2"},
+     [](Job&, Rail& r) -> Value& { return r.feedback.stage.r_led_ohm; }, "2k2"},
     {Station::Feedback, QT_TR_NOOP("LED drop"), Quantity::Voltage,
-     [](Job& j) -> Value& { return rail(j).feedback.stage.v_f_v; }, "1V2", false, false, true},
+     [](Job&, Rail& r) -> Value& { return r.feedback.stage.v_f_v; }, "1V2", false, false, true},
     {Station::Feedback, QT_TR_NOOP("LED current needed"), Quantity::Current,
-     [](Job& j) -> Value& { return rail(j).feedback.stage.i_needed_a; }, "2mA"},
+     [](Job&, Rail& r) -> Value& { return r.feedback.stage.i_needed_a; }, "2mA"},
 };
 
 struct ChoiceRow
@@ -108,8 +174,8 @@ struct ChoiceRow
     Station station;
     const char* label;
     std::vector<const char*> choices;
-    int (*get)(const Job&);
-    void (*set)(Job&, int);
+    int (*get)(const Job&, const Rail&);
+    void (*set)(Job&, Rail&, int);
 };
 
 int threeWay(const std::optional<bool>& value) { return !value ? 0 : *value ? 1 : 2; }
@@ -122,59 +188,71 @@ const std::vector<ChoiceRow>& choiceRows()
         {Station::Inlet,
          QT_TR_NOOP("Earth class"),
          {QT_TR_NOOP("class I, earthed"), QT_TR_NOOP("class II, none")},
-         [](const Job& j) { return static_cast<int>(j.found.earth_class); },
-         [](Job& j, int i) { j.found.earth_class = static_cast<EarthClass>(i); }},
+         [](const Job& j, const Rail&) { return static_cast<int>(j.found.earth_class); },
+         [](Job& j, Rail&, int i) { j.found.earth_class = static_cast<EarthClass>(i); }},
+        {Station::Converter,
+         QT_TR_NOOP("Topology"),
+         {QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"), QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"),
+          QT_TR_NOOP("buck"), QT_TR_NOOP("boost"), QT_TR_NOOP("linear regulator"),
+          QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module")},
+         [](const Job& j, const Rail&) { return static_cast<int>(j.found.topology); },
+         [](Job& j, Rail&, int i) { j.found.topology = static_cast<Topology>(i); }},
+        {Station::OutputRectifier,
+         QT_TR_NOOP("Secondary"),
+         {QT_TR_NOOP("one winding"), QT_TR_NOOP("centre tap")},
+         [](const Job&, const Rail& r) { return r.winding.centre_tapped ? 1 : 0; },
+         [](Job&, Rail& r, int i) { r.winding.centre_tapped = i == 1; }},
         {Station::InputRectifier,
          QT_TR_NOOP("Mains rectifier"),
          {QT_TR_NOOP("bridge"), QT_TR_NOOP("doubler"), QT_TR_NOOP("power factor stage")},
-         [](const Job& j) { return static_cast<int>(j.found.input.kind); },
-         [](Job& j, int i) { j.found.input.kind = static_cast<InputKind>(i); }},
+         [](const Job& j, const Rail&) { return static_cast<int>(j.found.input.kind); },
+         [](Job& j, Rail&, int i) { j.found.input.kind = static_cast<InputKind>(i); }},
         {Station::OutputRectifier,
          QT_TR_NOOP("Rectifier kind"),
          {QT_TR_NOOP("Schottky"), QT_TR_NOOP("fast")},
-         [](const Job& j) { return static_cast<int>(j.found.rails.front().rectifier.kind); },
-         [](Job& j, int i) { rail(j).rectifier.kind = static_cast<RectifierKind>(i); }},
+         [](const Job&, const Rail& r) { return static_cast<int>(r.rectifier.kind); },
+         [](Job&, Rail& r, int i) { r.rectifier.kind = static_cast<RectifierKind>(i); }},
         {Station::Smoothing,
          QT_TR_NOOP("Over-voltage trip"),
          {QT_TR_NOOP("not looked at"), QT_TR_NOOP("none"), QT_TR_NOOP("zener"), QT_TR_NOOP("crowbar"),
           QT_TR_NOOP("on another winding")},
-         [](const Job& j) {
-             const auto& k = j.found.rails.front().trip.kind;
+         [](const Job&, const Rail& r) {
+             const auto& k = r.trip.kind;
              return k ? static_cast<int>(*k) + 1 : 0;
          },
-         [](Job& j, int i) {
-             rail(j).trip.kind = i == 0 ? std::nullopt : std::optional(static_cast<TripKind>(i - 1));
+         [](Job&, Rail& r, int i) {
+             r.trip.kind = i == 0 ? std::nullopt : std::optional(static_cast<TripKind>(i - 1));
          }},
         {Station::Smoothing,
          QT_TR_NOOP("Bleeder fitted"),
          {QT_TR_NOOP("not looked at"), QT_TR_NOOP("yes"), QT_TR_NOOP("no")},
-         [](const Job& j) { return threeWay(j.found.rails.front().minimum_load.fitted); },
-         [](Job& j, int i) { rail(j).minimum_load.fitted = fromThreeWay(i); }},
+         [](const Job&, const Rail& r) { return threeWay(r.minimum_load.fitted); },
+         [](Job&, Rail& r, int i) { r.minimum_load.fitted = fromThreeWay(i); }},
         {Station::Smoothing,
          QT_TR_NOOP("Indicator fitted"),
          {QT_TR_NOOP("not looked at"), QT_TR_NOOP("yes"), QT_TR_NOOP("no")},
-         [](const Job& j) { return threeWay(j.found.rails.front().indicator.fitted); },
-         [](Job& j, int i) { rail(j).indicator.fitted = fromThreeWay(i); }},
+         [](const Job&, const Rail& r) { return threeWay(r.indicator.fitted); },
+         [](Job&, Rail& r, int i) { r.indicator.fitted = fromThreeWay(i); }},
         {Station::Feedback,
          QT_TR_NOOP("Reference fed from"),
          {QT_TR_NOOP("the output"), QT_TR_NOOP("its own rail")},
-         [](const Job& j) { return j.found.rails.front().feedback.stage.own_supply ? 1 : 0; },
-         [](Job& j, int i) { rail(j).feedback.stage.own_supply = i == 1; }},
+         [](const Job&, const Rail& r) { return r.feedback.stage.own_supply ? 1 : 0; },
+         [](Job&, Rail& r, int i) { r.feedback.stage.own_supply = i == 1; }},
         {Station::Feedback,
          QT_TR_NOOP("Bias across the LED"),
          {QT_TR_NOOP("no"), QT_TR_NOOP("yes")},
-         [](const Job& j) { return j.found.rails.front().feedback.stage.has_bias ? 1 : 0; },
-         [](Job& j, int i) { rail(j).feedback.stage.has_bias = i == 1; }},
+         [](const Job&, const Rail& r) { return r.feedback.stage.has_bias ? 1 : 0; },
+         [](Job&, Rail& r, int i) { r.feedback.stage.has_bias = i == 1; }},
         {Station::Load,
          QT_TR_NOOP("Blocking diode"),
          {QT_TR_NOOP("not looked at"), QT_TR_NOOP("yes"), QT_TR_NOOP("no")},
-         [](const Job& j) { return threeWay(j.need.load.battery.blocking_diode); },
-         [](Job& j, int i) { j.need.load.battery.blocking_diode = fromThreeWay(i); }},
+         [](const Job& j, const Rail&) { return threeWay(j.need.load.battery.blocking_diode); },
+         [](Job& j, Rail&, int i) { j.need.load.battery.blocking_diode = fromThreeWay(i); }},
     };
     return rows;
 }
 
-void addChoice(const ChoiceRow& row, QFormLayout& form, JobSession& session)
+void addChoice(const ChoiceRow& row, std::size_t rail, QFormLayout& form, JobSession& session)
 {
     auto* combo = new QComboBox;
     for (const char* choice : row.choices)
@@ -182,40 +260,44 @@ void addChoice(const ChoiceRow& row, QFormLayout& form, JobSession& session)
     combo->setAccessibleName(tr(row.label));
     combo->setObjectName(tr(row.label));
     form.addRow(tr(row.label), combo);
-    QObject::connect(combo, &QComboBox::activated, &session, [&session, &row](int index) {
-        session.edit(tr(row.label), [&](Job& job) { row.set(job, index); });
+    QObject::connect(combo, &QComboBox::activated, &session, [&session, &row, rail](int index) {
+        session.edit(tr(row.label), [&](Job& job) { row.set(job, railAt(job, rail), index); });
     });
-    const auto show = [combo, &row, &session] { combo->setCurrentIndex(row.get(session.job())); };
+    const auto show = [combo, &row, rail, &session] {
+        combo->setCurrentIndex(row.get(session.job(), railAt(session.job(), rail)));
+    };
     QObject::connect(&session, &JobSession::changed, combo, show);
     show();
 }
 
 } // namespace
 
-void addStationFields(Station station, QFormLayout& form, JobSession& session)
+void addStationFields(Station station, std::size_t rail, QFormLayout& form, JobSession& session)
 {
     for (const ChoiceRow& row : choiceRows())
         if (row.station == station)
-            addChoice(row, form, session);
+            addChoice(row, rail, form, session);
     for (const NumberRow& row : numberRows) {
-        if (row.station != station)
+        if (row.station != station || (row.applies != nullptr && !row.applies(session.job().found.topology)))
             continue;
         const Access access = row.access;
-        form.addRow(tr(row.label), new ValueField({.label = tr(row.label),
-                                                   .quantity = row.quantity,
-                                                   .get =
-                                                       [access](const Job& job) {
-                                                           // The table names the member once; reading does
-                                                           // not change it.
-                                                           return access(const_cast<Job&>(job));
-                                                       },
-                                                   .set = [access](Job& job, Value v) { access(job) = v; },
-                                                   .zeroAllowed = row.zero,
-                                                   .most = row.most,
-                                                   .percent = row.percent,
-                                                   .plain = row.plain,
-                                                   .hint = QString::fromUtf8(row.hint)},
-                                                  session));
+        form.addRow(
+            tr(row.label),
+            new ValueField({.label = tr(row.label),
+                            .quantity = row.quantity,
+                            .get =
+                                [access, rail](const Job& job) {
+                                    // The table names the member once; reading does not change it.
+                                    auto& read = const_cast<Job&>(job);
+                                    return access(read, railAt(read, rail));
+                                },
+                            .set = [access, rail](Job& job, Value v) { access(job, railAt(job, rail)) = v; },
+                            .zeroAllowed = row.zero,
+                            .most = row.most,
+                            .percent = row.percent,
+                            .plain = row.plain,
+                            .hint = QString::fromUtf8(row.hint)},
+                           session));
     }
 }
 

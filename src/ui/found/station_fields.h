@@ -7,7 +7,8 @@ class QFormLayout;
 
 namespace offshoot::ui {
 
-/// Adds the fields of one station to a form.
-void addStationFields(Station station, QFormLayout& form, JobSession& session);
+/// Adds the fields of one station to a form: those that the supply's topology has, for the rail of that
+/// place.
+void addStationFields(Station station, std::size_t rail, QFormLayout& form, JobSession& session);
 
 } // namespace offshoot::ui

@@ -36,6 +36,13 @@ QString shownOf(double planned, double limit, std::optional<Quantity> unit)
 
 } // namespace
 
+/// The part's name; of another rail than the first with the rail before it.
+QString partOf(const ConsequenceRow& row, const Job& job)
+{
+    const bool other = !row.rail.empty() && row.rail != job.found.rails.front().name;
+    return other ? qs(row.rail + " · " + row.part) : qs(row.part);
+}
+
 QString figureOf(const ConsequenceRow& row)
 {
     const auto unit = rowInfo(row.id).unit;
@@ -77,7 +84,8 @@ QVariant ConsequencesModel::data(const QModelIndex& index, int role) const
     if (!index.isValid() || (role != Qt::DisplayRole && role != Qt::AccessibleTextRole))
         return {};
     const ConsequenceRow& r = row(index.row());
-    return u"%1, %2: %3, %4"_s.arg(qs(r.part), qs(r.quantity), figureOf(r), verdictWord(r.verdict));
+    return u"%1, %2: %3, %4"_s.arg(partOf(r, m_session.job()), qs(r.quantity), figureOf(r),
+                                   verdictWord(r.verdict));
 }
 
 ConsequencesDelegate::ConsequencesDelegate(const ConsequencesModel& model, JobSession& session, Look& look,
@@ -98,10 +106,10 @@ QString ConsequencesDelegate::workingText(const ConsequenceRow& row) const
     for (const std::string& assumed : row.assumed)
         lines << tr("assumed: %1").arg(qs(assumed));
     for (const Acceptance& acceptance : m_session.job().plan.accepted)
-        if (acceptance.row == row.id)
+        if (acceptance.covers(row))
             lines << tr("accepted: %1").arg(qs(acceptance.reason));
     for (const Refit& refit : m_session.job().plan.refits)
-        if (refit.row == row.id)
+        if (refit.covers(row))
             lines << tr("another part is planned: %1").arg(shown(refit.rating, rowInfo(row.id).unit));
     return lines.join(u"\n"_s);
 }
@@ -115,7 +123,7 @@ QSize ConsequencesDelegate::sizeHint(const QStyleOptionViewItem& option, const Q
     const bool firstQuiet = !row.counted && (index.row() == 0 || m_model.row(index.row() - 1).counted);
     if (firstQuiet)
         height += m_look.px(24);
-    if (opened == row.id) {
+    if (opened == row.key()) {
         const int width =
             std::max(100, option.widget != nullptr ? option.widget->width() - m_look.px(48) : 250);
         height += QFontMetrics(m_look.caption())
@@ -153,7 +161,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     }
     const bool focused =
         (option.state & QStyle::State_Selected) != 0 && (option.state & QStyle::State_HasFocus) != 0;
-    if (opened == row.id || focused) {
+    if (opened == row.key() || focused) {
         painter->setPen(focused ? QPen(c.planned, 1.4) : QPen(Qt::NoPen));
         painter->setBrush(c.selection);
         painter->drawRoundedRect(box.adjusted(2, 1, -2, -1), 4, 4);
@@ -167,7 +175,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     paintText(*painter, QRectF(right - figureWidth, box.top() + m_look.px(5), figureWidth, m_look.px(20)),
               figure, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     paintText(*painter, QRectF(left, box.top() + m_look.px(5), right - left - figureWidth - 8, m_look.px(20)),
-              u"%1, %2"_s.arg(qs(row.part), qs(row.quantity)), m_look.font(13, true), c.ink);
+              u"%1, %2"_s.arg(partOf(row, m_session.job()), qs(row.quantity)), m_look.font(13, true), c.ink);
     const QRectF track(left, box.top() + m_look.px(30), right - left, m_look.px(6));
     painter->setPen(Qt::NoPen);
     painter->setBrush(c.hairline);
@@ -182,7 +190,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     }
     painter->setPen(QPen(c.ink, 1.6));
     painter->drawLine(QPointF(limitX, track.top() - 3), QPointF(limitX, track.bottom() + 3));
-    if (opened == row.id) {
+    if (opened == row.key()) {
         painter->setFont(m_look.caption());
         painter->setPen(c.ink);
         painter->drawText(QRectF(left, box.top() + m_look.px(42), right - left, box.height()),
@@ -264,8 +272,10 @@ void ConsequencesPanel::toggle(const QModelIndex& index)
         return;
     }
     const ConsequenceRow& row = m_model->row(index.row());
-    m_delegate->opened = m_delegate->opened == row.id ? std::nullopt : std::optional(row.id);
-    m_session.select(row.station);
+    m_delegate->opened = m_delegate->opened == row.key() ? std::nullopt : std::optional(row.key());
+    const auto& rails = m_session.job().found.rails;
+    const auto rail = std::ranges::find(rails, row.rail, &Rail::name);
+    m_session.select(row.station, rail == rails.end() ? 0 : static_cast<std::size_t>(rail - rails.begin()));
     showAnswers();
     m_list->doItemsLayout();
     m_list->scrollTo(index);
@@ -278,18 +288,18 @@ void ConsequencesPanel::showAnswers()
     bool answerable = false;
     for (int i = 0; opened && i < m_model->rowCount(); ++i)
         answerable =
-            answerable || (m_model->row(i).id == *opened && m_model->row(i).verdict != Verdict::Fits);
+            answerable || (m_model->row(i).key() == *opened && m_model->row(i).verdict != Verdict::Fits);
     m_answers->setVisible(answerable && !m_folded);
     if (opened) {
-        m_fit->setVisible(!rowInfo(*opened).rating.empty());
-        m_accept->setVisible(!rowInfo(*opened).mains_side);
+        m_fit->setVisible(!rowInfo(opened->id).rating.empty());
+        m_accept->setVisible(!rowInfo(opened->id).mains_side);
     }
 }
 
 void ConsequencesPanel::fitAnother()
 {
-    const RowId id = *m_delegate->opened;
-    const RowInfo& info = rowInfo(id);
+    const RowKey key = *m_delegate->opened;
+    const RowInfo& info = rowInfo(key.id);
     QString text;
     QString hint;
     while (true) {
@@ -303,8 +313,10 @@ void ConsequencesPanel::fitAnother()
         const auto value = parseValue(text.toStdString(), info.unit.value_or(Quantity::Voltage));
         if (value && value->value > 0) {
             m_session.edit(tr("fit another %1").arg(qs(info.part)), [&](Job& job) {
-                std::erase_if(job.plan.refits, [id](const Refit& refit) { return refit.row == id; });
-                job.plan.refits.push_back({.row = id, .rating = value->value});
+                std::erase_if(job.plan.refits, [&key](const Refit& refit) {
+                    return refit.row == key.id && refit.rail == key.rail;
+                });
+                job.plan.refits.push_back({.row = key.id, .rating = value->value, .rail = key.rail});
             });
             return;
         }
@@ -314,7 +326,7 @@ void ConsequencesPanel::fitAnother()
 
 void ConsequencesPanel::accept()
 {
-    const RowId id = *m_delegate->opened;
+    const RowKey key = *m_delegate->opened;
     bool ok = false;
     const QString reason =
         QInputDialog::getText(this, tr("Accept"), tr("Why is this acceptable? The report will say it."),
@@ -322,9 +334,12 @@ void ConsequencesPanel::accept()
             .trimmed();
     if (!ok || reason.isEmpty())
         return;
-    m_session.edit(tr("accept %1").arg(qs(rowInfo(id).part)), [&](Job& job) {
-        std::erase_if(job.plan.accepted, [id](const Acceptance& a) { return a.row == id; });
-        job.plan.accepted.push_back({.row = id, .reason = reason.toStdString()});
+    m_session.edit(tr("accept %1").arg(qs(key.part)), [&](Job& job) {
+        std::erase_if(job.plan.accepted, [&key](const Acceptance& a) {
+            return a.row == key.id && a.rail == key.rail && a.part == key.part;
+        });
+        job.plan.accepted.push_back(
+            {.row = key.id, .reason = reason.toStdString(), .rail = key.rail, .part = key.part});
     });
 }
 

@@ -42,7 +42,7 @@ public:
     QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
     void setFolded(bool folded) { m_folded = folded; }
     /// The one row that shows its working, or none.
-    std::optional<RowId> opened;
+    std::optional<RowKey> opened;
 
 private:
     QString workingText(const ConsequenceRow& row) const;
@@ -92,5 +92,6 @@ private:
 
 /// "27.6 V of 35 V", "17.3 V", "rating not read".
 QString figureOf(const ConsequenceRow& row);
+QString partOf(const ConsequenceRow& row, const Job& job);
 
 } // namespace offshoot::ui

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 
+#include <QCoreApplication>
 #include <QInputMethodEvent>
 #include <QKeyEvent>
 #include <algorithm>

@@ -6,12 +6,13 @@
 #include "ui/frame/command_palette.h"
 #include "ui/frame/consequences_panel.h"
 #include "ui/frame/header_bar.h"
+#include "ui/frame/job_list.h"
 #include "ui/frame/log_bar.h"
 #include "ui/frame/power_path.h"
 #include "ui/frame/stage_rail.h"
 #include "ui/need/need_page.h"
+#include "ui/plan/plan_page.h"
 #include "ui/procedure/procedure_view.h"
-#include "ui/retune/retune_page.h"
 #include "ui/signoff/report.h"
 #include "ui/signoff/signoff_page.h"
 
@@ -19,6 +20,7 @@
 #include <QClipboard>
 #include <QCloseEvent>
 #include <QDateTime>
+#include <QDir>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QInputDialog>
@@ -103,7 +105,8 @@ void MainWindow::buildLayout()
     };
     m_pages->addWidget(new NeedPage(*m_session, *m_look));
     m_pages->addWidget(m_found);
-    m_pages->addWidget(new RetunePage(*m_session, *m_look));
+    m_plan = new PlanPage(*m_session, *m_look);
+    m_pages->addWidget(m_plan);
     m_pages->addWidget(framed(m_change, tr("Make safe, change, inspect")));
     m_pages->addWidget(framed(m_bringUp, tr("Bring it up, a step at a time")));
     m_pages->addWidget(m_signOff);
@@ -188,6 +191,14 @@ void MainWindow::buildFileActions()
             QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Jobs (*.offshoot)"));
         if (!path.isEmpty())
             if (MainWindow* window = openWindow(path, m_nowS, this))
+                window->show();
+    });
+    action(tr("Jobs of this folder…"), Qt::CTRL | Qt::Key_J, [this] {
+        JobList list(m_session->store().path().isEmpty() ? QDir::homePath()
+                                                         : QFileInfo(m_session->store().path()).path(),
+                     this);
+        if (list.exec() == QDialog::Accepted)
+            if (MainWindow* window = openWindow(list.chosen(), m_nowS, this))
                 window->show();
     });
     action(tr("Save"), QKeySequence::Save, [this] {
@@ -294,7 +305,7 @@ void MainWindow::applyLook()
             c.selection.name(), c.ink.name(), c.hairline.name()));
     m_rail->setFixedWidth(m_look->px(116));
     m_header->setFixedHeight(m_look->px(60));
-    m_path->setFixedHeight(m_path->sizeHint().height());
+    m_path->setFixedHeight(m_path->heightAt(width()));
     m_log->setFixedHeight(m_look->px(48));
     QResizeEvent event(size(), size());
     resizeEvent(&event);
@@ -308,6 +319,7 @@ void MainWindow::resizeEvent(QResizeEvent* event)
     const bool fold = width() < m_look->px(narrow) || m_foldedByHand;
     m_consequences->setFolded(fold);
     m_consequences->setFixedWidth(m_look->px(fold ? 40 : 342));
+    m_path->setFixedHeight(m_path->heightAt(width()));
     if (m_bench != nullptr)
         m_bench->setGeometry(rect());
 }
@@ -317,6 +329,7 @@ void MainWindow::refreshFrame()
     // While the job is live a thin red line frames the whole window.
     const bool live = m_session->evaluation().isolation.state == Isolation::Live;
     const Colours& c = m_look->colours();
+    m_path->setFixedHeight(m_path->heightAt(width()));
     const QString sheet = u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name());
     if (m_frame->styleSheet() != sheet)
         m_frame->setStyleSheet(sheet); // polishes every widget of the window, so not at every edit

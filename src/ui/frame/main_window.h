@@ -22,7 +22,7 @@ class LogBar;
 class NeedPage;
 class PowerPath;
 class ProcedureView;
-class RetunePage;
+class PlanPage;
 class SignOffPage;
 class StageRail;
 
@@ -41,6 +41,7 @@ public:
     void setBench(bool on);
     bench::MeterLink& meter() { return m_meter; }
     FoundPage& foundPage() { return *m_found; }
+    PlanPage& planPage() { return *m_plan; }
     SignOffPage& signOffPage() { return *m_signOff; }
 
     /// Opens another window; null (after saying why) when the file cannot be opened.
@@ -56,6 +57,8 @@ public:
     bool importDrawer(const QString& path);
     bool importReadings(const QString& path);
     const QList<QAction*>& everyAction() const { return m_actions; }
+    /// Says something in the message strip.
+    void tell(const QString& text) { say(text); }
     /// The last thing that was said to the person in the message strip.
     QString message() const;
 
@@ -95,6 +98,7 @@ private:
     LogBar* m_log = nullptr;
     QLabel* m_message = nullptr;
     FoundPage* m_found = nullptr;
+    PlanPage* m_plan = nullptr;
     ProcedureView* m_change = nullptr;
     ProcedureView* m_bringUp = nullptr;
     SignOffPage* m_signOff = nullptr;

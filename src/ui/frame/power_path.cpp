@@ -28,6 +28,11 @@ constexpr double measuredY = 150;
 constexpr double pathH = 176;
 constexpr double namesW = 70;
 constexpr double leastColumn = 90;
+// The other rails stand in lanes under the path, below a manifold that forks from the transformer.
+constexpr double manifoldY = 178;
+constexpr double lanesY = 186;
+constexpr double laneH = 27;
+constexpr double leastLane = 330;
 
 /// What may share a column, in the order in which it does when space gets short.
 const std::vector<std::vector<Station>>& groups()
@@ -60,7 +65,29 @@ PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
     });
 }
 
-QSize PowerPath::sizeHint() const { return {m_look.px(1000), m_look.px(pathH)}; }
+QSize PowerPath::sizeHint() const { return {m_look.px(1000), heightAt(width())}; }
+
+int PowerPath::heightAt(int wide) const
+{
+    const int others = static_cast<int>(m_session.evaluation().rails.size()) - 1;
+    const int perRow = lanesPerRow(wide);
+    const int rows = (others + perRow - 1) / perRow;
+    return m_look.px(others > 0 ? lanesY + rows * laneH + 4 : pathH);
+}
+
+int PowerPath::lanesPerRow(int wide) const
+{
+    return std::max(1, static_cast<int>((wide - m_look.px(20)) / m_look.px(leastLane)));
+}
+
+QRectF PowerPath::laneBox(std::size_t rail) const
+{
+    const int perRow = lanesPerRow(width());
+    const int at = static_cast<int>(rail) - 1;
+    const double wide = (width() - m_look.px(20)) / static_cast<double>(perRow);
+    return {m_look.px(10) + (at % perRow) * wide, double(m_look.px(lanesY + (at / perRow) * laneH)), wide,
+            double(m_look.px(laneH))};
+}
 
 const StationView& PowerPath::view(Station station) const
 {
@@ -89,7 +116,7 @@ std::vector<PowerPath::Column> PowerPath::columns() const
     const double each = widthPx / static_cast<double>(sets.size());
     double x = m_look.px(namesW);
     for (auto& set : sets) {
-        Column column{std::move(set), QRectF(x, 0, each, height()), nullptr, Verdict::Fits};
+        Column column{std::move(set), QRectF(x, 0, each, m_look.px(pathH)), nullptr, Verdict::Fits};
         for (Station station : column.stations) {
             const StationView& v = view(station);
             if (column.shown == nullptr || badness(v.verdict) > badness(column.verdict) ||
@@ -128,7 +155,8 @@ double PowerPath::thickness(double watts) const
 
 bool PowerPath::selected(const Column& column) const
 {
-    return std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
+    return m_session.selectedRailAt() == 0 &&
+           std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
 }
 
 void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std::size_t at,
@@ -157,11 +185,17 @@ void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std
     painter.setPen(Qt::NoPen);
     painter.setBrush(m_look.colours().loss);
     painter.drawPath(shoot);
-    QString label = qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s;
+    const QString figure = qs(significant(watts, watts < 1 ? 1 : 2)) + u" W"_s;
+    QString label = figure;
     // The outline of a selected column, this one or the next, would cross a long label.
     if (!selected(column) && (at + 1 == all.size() || !selected(all[at + 1])))
         label = name + u' ' + label;
-    const double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
+    double room = std::min<double>(column.box.width() - m_look.px(16), width() - x - m_look.px(12));
+    // The feedback loop comes down in front of the smoothing station.
+    if (at + 1 < all.size() && std::ranges::count(all[at + 1].stations, Station::Smoothing) > 0)
+        room = std::min(room, all[at + 1].box.center().x() - m_look.px(40) - x - m_look.px(12));
+    if (QFontMetricsF(m_look.caption()).horizontalAdvance(label) > room)
+        label = figure;
     paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
               m_look.caption(), m_look.colours().softInk);
 }
@@ -293,6 +327,77 @@ void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all)
         put(qs(v.measured), m_look.font(13), c.measured);
 }
 
+/// The fork: from the transformer down to a manifold that every other rail hangs on, each as thick as its
+/// power.
+void PowerPath::paintLanes(QPainter& painter, const std::vector<Column>& all) const
+{
+    const auto& rails = m_session.evaluation().rails;
+    if (rails.size() < 2)
+        return;
+    const Colours& c = m_look.colours();
+    double fork = width() / 2.0;
+    for (const Column& column : all)
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Transformer) > 0)
+            fork = column.box.right() - m_look.px(8);
+    double others = 0;
+    for (std::size_t i = 1; i < rails.size(); ++i)
+        others += rails[i].power_w;
+    const double total = std::max(others + rails.front().power_w, 1e-9);
+    const double w = std::clamp(others / total * m_look.px(26), 4.0, double(m_look.px(22)));
+    const double top = m_look.px(ribbonY + ribbonH) - 2;
+    const double manifold = m_look.px(manifoldY);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.ribbon);
+    painter.drawRect(QRectF(fork - w / 2, top, w, manifold - top + 2));
+    double from = fork - w / 2;
+    double to = fork + w / 2;
+    for (std::size_t i = 1; i < rails.size(); ++i) {
+        from = std::min(from, laneBox(i).left() + m_look.px(6));
+        to = std::max(to, laneBox(i).left() + m_look.px(22));
+    }
+    painter.drawRect(QRectF(from, manifold, to - from, m_look.px(4)));
+    for (std::size_t i = 1; i < rails.size(); ++i)
+        paintLane(painter, i);
+}
+
+void PowerPath::paintLane(QPainter& painter, std::size_t rail) const
+{
+    const Colours& c = m_look.colours();
+    const RailView& v = m_session.evaluation().rails[rail];
+    const QRectF box = laneBox(rail);
+    const double y = box.center().y();
+    if (m_session.selectedRailAt() == rail) {
+        painter.setPen(QPen(c.planned, hasFocus() ? 2.2 : 1.4));
+        painter.setBrush(c.selection);
+        painter.drawRoundedRect(box.adjusted(2, 1, -2, -1), 4, 4);
+    }
+    const double thick = std::clamp(thickness(v.power_w) / 3, 2.0, double(m_look.px(9)));
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.ribbon);
+    // Down from the manifold, then along the lane.
+    painter.drawRect(
+        QRectF(box.left() + m_look.px(6), m_look.px(manifoldY), thick, y - m_look.px(manifoldY) + thick / 2));
+    painter.drawRect(QRectF(box.left() + m_look.px(6), y - thick / 2, m_look.px(18), thick));
+    double x = box.left() + m_look.px(34);
+    if (v.has_rows)
+        paintVerdict(painter, v.verdict, {x, y}, m_look.px(12), c);
+    x += m_look.px(14);
+    const auto put = [&](const QString& text, const QFont& font, const QColor& colour) {
+        x += paintText(painter, QRectF(x, box.top(), box.right() - x - 4, box.height()), text, font, colour) +
+             m_look.px(10);
+    };
+    put(qs(v.name), m_look.font(13, true), c.ink);
+    put(v.found.empty() ? u"–"_s : qs(v.found), m_look.font(13), c.found);
+    put(v.planned.empty() ? u"–"_s : qs(v.planned), m_look.font(14, true), c.planned);
+    put(v.measured.empty() ? u"–"_s : qs(v.measured), m_look.font(13), c.measured);
+    QString more = v.users == 0   ? tr("users not known")
+                   : v.users == 1 ? tr("1 user")
+                                  : tr("%1 users").arg(v.users);
+    if (v.follows)
+        more = tr("moves along · ") + more;
+    put(more, m_look.caption(), c.softInk);
+}
+
 void PowerPath::paintRowNames(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
@@ -316,6 +421,7 @@ void PowerPath::paintEvent(QPaintEvent* /*event*/)
     paintRibbon(painter, all);
     for (const Column& column : all)
         paintColumn(painter, column);
+    paintLanes(painter, all);
     paintFeedback(painter, all);
     paintRowNames(painter);
     painter.setPen(c.hairline);
@@ -327,13 +433,16 @@ std::optional<Station> PowerPath::stationAt(QPointF position) const
     if (feedbackBox().contains(position))
         return Station::Feedback;
     for (const Column& column : columns())
-        if (column.box.contains(position))
+        if (column.box.contains(position) && position.y() < m_look.px(pathH))
             return column.shown->station;
     return std::nullopt;
 }
 
 void PowerPath::mousePressEvent(QMouseEvent* event)
 {
+    for (std::size_t rail = 1; rail < m_session.evaluation().rails.size(); ++rail)
+        if (laneBox(rail).contains(event->position()))
+            return m_session.select(Station::Smoothing, rail);
     if (const auto station = stationAt(event->position()))
         m_session.select(*station);
 }
@@ -353,6 +462,12 @@ void PowerPath::keyPressEvent(QKeyEvent* event)
         m_session.select(order[static_cast<std::size_t>(next)]);
         return;
     }
+    const std::size_t rails = m_session.evaluation().rails.size();
+    const std::size_t rail = m_session.selectedRailAt();
+    if (event->key() == Qt::Key_Down && rail + 1 < rails)
+        return m_session.select(Station::Smoothing, rail + 1);
+    if (event->key() == Qt::Key_Up && rail > 0)
+        return m_session.select(Station::Smoothing, rail - 1);
     QWidget::keyPressEvent(event);
 }
 

@@ -17,6 +17,8 @@ class PowerPath : public QWidget
 public:
     PowerPath(JobSession& session, Look& look, QWidget* parent = nullptr);
     QSize sizeHint() const override;
+    /// The height it needs when it is so wide: every rail beside the first has a lane.
+    int heightAt(int wide) const;
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -46,6 +48,10 @@ private:
     void paintSelection(QPainter& painter, const Column& column) const;
     void paintColumn(QPainter& painter, const Column& column) const;
     void paintFeedback(QPainter& painter, const std::vector<Column>& all) const;
+    void paintLanes(QPainter& painter, const std::vector<Column>& all) const;
+    void paintLane(QPainter& painter, std::size_t rail) const;
+    int lanesPerRow(int wide) const;
+    QRectF laneBox(std::size_t rail) const;
     void paintRowNames(QPainter& painter) const;
 
     JobSession& m_session;

@@ -1,5 +1,6 @@
 #include "ui/signoff/report.h"
 
+#include "core/job/workspaces.h"
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/frame/consequences_panel.h"
@@ -9,6 +10,7 @@
 #include "ui/retune/divider_drawing.h"
 
 #include <QAbstractTextDocumentLayout>
+#include <QCoreApplication>
 #include <QDateTime>
 #include <QFile>
 #include <QPainter>
@@ -63,7 +65,7 @@ const TakenReading* readingOf(const Evaluation& e, const std::string& step)
     return nullptr;
 }
 
-QString consequencesHtml(const Evaluation& e)
+QString consequencesHtml(const Job& job, const Evaluation& e)
 {
     QString html = u"<table width='100%' cellspacing='0' cellpadding='3'>"_s;
     for (const ConsequenceRow& r : e.consequences.rows) {
@@ -72,8 +74,9 @@ QString consequencesHtml(const Evaluation& e)
             working += u" = "_s + escaped(r.working);
         for (const std::string& assumed : r.assumed)
             working += tr("; assumed: ") + escaped(assumed);
-        html += row({cell(escaped(r.part) + u", "_s + escaped(r.quantity)), cell(figureOf(r).toHtmlEscaped()),
-                     cell(mark(r.verdict)), cell(u"<small>%1</small>"_s.arg(working))});
+        html += row({cell(partOf(r, job).toHtmlEscaped() + u", "_s + escaped(r.quantity)),
+                     cell(figureOf(r).toHtmlEscaped()), cell(mark(r.verdict)),
+                     cell(u"<small>%1</small>"_s.arg(working))});
     }
     return html + u"</table>"_s;
 }
@@ -120,27 +123,38 @@ QString cautionsHtml(const Evaluation& e)
     return u"<ul>%1</ul>"_s.arg(html);
 }
 
+/// The divider's part of the change: what it gives, and what a lifted joint does.
+QString dividerHtml(const DividerOption& o)
+{
+    return tr("<p><b>%1 %2</b>: %3, worst case %4 to %5 V. If the joint opens: %6.</p>")
+        .arg(escaped(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)),
+             qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)), outcomePhrase(o.if_open));
+}
+
 QString changeHtml(const Job& job, const Evaluation& e)
 {
-    if (!e.planned)
+    if (!job.plan.changesAnything())
         return tr("<p>Nothing is planned.</p>");
-    const DividerOption& o = e.planned->option;
-    QString html =
-        tr("<p><b>%1 %2</b>: %3, worst case %4 to %5 V. If the joint opens: %6.</p>")
-            .arg(escaped(o.network.prettyText()), methodPhrase(o.method), qs(formatVolts(o.v)),
-                 qs(fixed(o.worst_min_v, 2)), qs(fixed(o.worst_max_v, 2)), outcomePhrase(o.if_open));
+    QString html = u"<ul>"_s;
+    for (const std::string& change : plannedChanges(job))
+        html += u"<li>%1</li>"_s.arg(escaped(change));
+    html += u"</ul>"_s;
+    if (e.planned)
+        html += dividerHtml(e.planned->option);
     html += u"<p>%1:</p><ul>"_s.arg(tr("Parts used"));
-    for (const StockItem& part : o.parts)
-        html += u"<li>%1, %2%3</li>"_s.arg(
-            qs(formatOhms(part.ohm)), qs(formatPercent(part.tolerance)),
-            part.power_w ? u", "_s + qs(formatValue(*part.power_w, Quantity::Power)) : QString());
+    if (e.planned)
+        for (const StockItem& part : e.planned->option.parts)
+            html += u"<li>%1, %2%3</li>"_s.arg(
+                qs(formatOhms(part.ohm)), qs(formatPercent(part.tolerance)),
+                part.power_w ? u", "_s + qs(formatValue(*part.power_w, Quantity::Power)) : QString());
     for (const Refit& refit : job.plan.refits)
         html += u"<li>%1: %2 %3</li>"_s.arg(
             qs(rowInfo(refit.row).part), qs(rowInfo(refit.row).rating),
             rowInfo(refit.row).unit ? shown(refit.rating, *rowInfo(refit.row).unit) : QString());
     html += u"</ul>"_s;
     for (const Acceptance& a : job.plan.accepted)
-        html += tr("<p>Accepted: %1. Reason: %2</p>").arg(qs(rowInfo(a.row).part), escaped(a.reason));
+        html += tr("<p>Accepted: %1. Reason: %2</p>")
+                    .arg(a.part.empty() ? qs(rowInfo(a.row).part) : escaped(a.part), escaped(a.reason));
     return html;
 }
 
@@ -196,6 +210,30 @@ QString comparisonHtml(const Evaluation& e)
     return html + u"</table>"_s;
 }
 
+QString unitsHtml(const Job& job, const Evaluation& e)
+{
+    const BatchView view = batchView(job, e);
+    if (view.rows.empty())
+        return u"<p>%1</p>"_s.arg(
+            tr("No reading after the change yet. Another unit's readings carry its number: 24V 27.66 #2."));
+    QString head = cell(QString());
+    for (const std::string& unit : view.units)
+        head += cell(u"<b>%1</b>"_s.arg(tr("unit %1").arg(escaped(unit))));
+    QString html = u"<table width='100%' cellspacing='0' cellpadding='4'><tr>%1%2%3</tr>"_s.arg(
+        head, cell(tr("spread")), cell(tr("window")));
+    for (const BatchRow& r : view.rows) {
+        QString line = cell(escaped(r.point + (r.load.empty() ? "" : " " + r.load)));
+        for (std::size_t i = 0; i < r.values.size(); ++i)
+            line += cell(r.values[i] ? shown(*r.values[i], r.quantity) + u' ' +
+                                           (r.window ? mark(r.verdicts[i]) : QString())
+                                     : u"–"_s);
+        Asked asked{r.point, r.quantity, r.window, {}, {}};
+        html += row({line, cell(r.spread ? shown(*r.spread, r.quantity) : u"–"_s),
+                     cell(r.window ? windowText(asked) : u"–"_s)});
+    }
+    return html + u"</table>"_s;
+}
+
 QString reportHtml(const Job& job, const Evaluation& e)
 {
     QString html =
@@ -216,7 +254,9 @@ QString reportHtml(const Job& job, const Evaluation& e)
                          qs(formatPercent(e.divider->found_tolerance)));
     html += u"</p><h2>%1</h2>%2"_s.arg(tr("Change"), changeHtml(job, e));
     html += u"<h2>%1</h2>%2"_s.arg(tr("Before and after"), comparisonHtml(e));
-    html += u"<h2>%1</h2>%2"_s.arg(tr("What it drags along"), consequencesHtml(e));
+    if (batchView(job, e).units.size() > 1)
+        html += u"<h2>%1</h2>%2"_s.arg(tr("Unit beside unit"), unitsHtml(job, e));
+    html += u"<h2>%1</h2>%2"_s.arg(tr("What it drags along"), consequencesHtml(job, e));
     html += u"<h2>%1</h2>%2%3"_s.arg(tr("Every reading"), readingsHtml(job), eventsHtml(job));
     if (!e.blocks.empty() && !e.signed_off) {
         html += u"<h2>%1</h2><ul>"_s.arg(tr("Open points"));
@@ -235,8 +275,11 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
     if (finalReading == nullptr)
         finalReading = readingOf(e, "bringup.full");
     const QString volts = finalReading != nullptr ? shown(finalReading->value, Quantity::Voltage)
-                          : e.planned             ? qs(formatVolts(e.planned->option.v))
+                          : e.planned_v           ? qs(formatVolts(*e.planned_v))
                                                   : QString();
+    QStringList changes;
+    for (const std::string& change : plannedChanges(job))
+        changes << escaped(change);
     const QString state = e.signed_off ? tr("changed %1").arg(date) : tr("NOT SIGNED OFF %1").arg(date);
     const QString amps =
         job.need.current_a ? qs(formatValue(*job.need.current_a, Quantity::Current)) : QString();
@@ -252,11 +295,7 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
                escaped(job.found.name.empty() ? job.title : job.found.name), volts, amps,
                target ? tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))
                       : QString(),
-               e.planned ? tr("fitted: %1 %2")
-                               .arg(escaped(e.planned->option.network.prettyText()),
-                                    methodPhrase(e.planned->option.method))
-                         : QString(),
-               state);
+               changes.isEmpty() ? QString() : tr("fitted: %1").arg(changes.join(u"; "_s)), state);
 }
 
 void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)

@@ -12,6 +12,8 @@ namespace offshoot::ui {
 QString reportHtml(const Job& job, const Evaluation& evaluation);
 /// Found, planned and measured side by side, as an HTML table.
 QString comparisonHtml(const Evaluation& evaluation);
+/// The same readings of every unit of a batch side by side, with the spread between them.
+QString unitsHtml(const Job& job, const Evaluation& evaluation);
 /// A label of 70 × 36 mm at true scale.
 QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
 /// Writes the report as PDF, with "not signed off" on every page when it is not. Throws StoreError.

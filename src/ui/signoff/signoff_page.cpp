@@ -30,15 +30,48 @@ SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
     head->addWidget(title);
     head->addStretch();
     auto* stack = new QStackedWidget;
-    m_tabs = addTabs(*head, {tr("Before and after"), tr("Last steps")},
+    m_tabs = addTabs(*head, {tr("Before and after"), tr("Unit beside unit"), tr("Last steps")},
                      [stack](int index) { stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(stack, 1);
     stack->addWidget(compare());
+    stack->addWidget(units());
     stack->addWidget(m_steps);
 }
 
-void SignOffPage::showSteps(bool steps) { m_tabs[steps ? 1 : 0]->click(); }
+void SignOffPage::showSteps(bool steps) { m_tabs[steps ? 2 : 0]->click(); }
+
+/// The report is always on paper; on the dark look its inks change with the ground.
+QString SignOffPage::onScreen(QString table) const
+{
+    const Colours& c = m_look.colours();
+    const Colours& paper = lightColours();
+    const std::pair<QColor, QColor> inks[] = {{paper.found, c.found},       {paper.planned, c.planned},
+                                              {paper.measured, c.measured}, {paper.fits, c.fits},
+                                              {paper.tight, c.tight},       {paper.breaks, c.breaks}};
+    for (const auto& [from, to] : inks)
+        table.replace(from.name(), to.name());
+    return table;
+}
+
+/// A second and third unit with the same change: what each reads, and how far they lie apart.
+QWidget* SignOffPage::units()
+{
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    auto* says = new QLabel;
+    says->setTextFormat(Qt::RichText);
+    says->setWordWrap(true);
+    says->setAlignment(Qt::AlignTop);
+    area->setWidget(says);
+    refreshWhileVisible(*says, m_session, m_look, [says, this] {
+        says->setText(onScreen(unitsHtml(m_session.job(), m_session.evaluation())) +
+                      u"<p style='color:%1'>%2</p>"_s.arg(
+                          m_look.colours().softInk.name(),
+                          tr("A reading with a number behind # belongs to that unit: 24V 27.66 #2.")));
+    });
+    return area;
+}
 
 QWidget* SignOffPage::compare()
 {
@@ -74,15 +107,7 @@ QWidget* SignOffPage::compare()
     const auto show = [=, this] {
         const Evaluation& e = m_session.evaluation();
         const Colours& c = m_look.colours();
-        QString table = comparisonHtml(e);
-        // The report is always on paper; on the dark look its inks change with the ground.
-        const Colours& paper = lightColours();
-        const std::pair<QColor, QColor> inks[] = {{paper.found, c.found},       {paper.planned, c.planned},
-                                                  {paper.measured, c.measured}, {paper.fits, c.fits},
-                                                  {paper.tight, c.tight},       {paper.breaks, c.breaks}};
-        for (const auto& [from, to] : inks)
-            table.replace(from.name(), to.name());
-        QString html = table;
+        QString html = onScreen(comparisonHtml(e));
         if (e.signed_off)
             html += u"<p><b style='color:%1'>● %2</b></p>"_s.arg(c.fits.name(), tr("Signed off."));
         else if (e.blocks.empty())

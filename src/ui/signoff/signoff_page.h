@@ -25,6 +25,8 @@ Q_SIGNALS:
 
 private:
     QWidget* compare();
+    QWidget* units();
+    QString onScreen(QString table) const;
 
     JobSession& m_session;
     Look& m_look;

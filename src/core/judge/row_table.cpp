@@ -1,0 +1,171 @@
+// The table of every row there is: its station, its words, the rating that answers it.
+#include "core/judge/consequences.h"
+
+namespace offshoot {
+
+namespace {
+
+const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
+    {RowId::FuseVoltage, Station::Fuse, false, "Fuse", "rated voltage", Quantity::Voltage, true, true,
+     "rated voltage", "the fuse's rated voltage"},
+    {RowId::FuseCurrent, Station::Fuse, false, "Fuse", "line current", Quantity::Current, true, true, "value",
+     "the fuse's value"},
+    {RowId::InputRectifierReverse, Station::InputRectifier, false, "Mains rectifier", "reverse voltage",
+     Quantity::Voltage, true, false, "reverse rating", "the rectifier's reverse rating"},
+    {RowId::BulkVoltage, Station::Reservoir, false, "Bulk capacitor", "voltage", Quantity::Voltage, true,
+     true, "rated voltage", "the bulk capacitor's rated voltage"},
+    {RowId::SwitchVoltage, Station::Converter, false, "Switch", "drain voltage", Quantity::Voltage, true,
+     true, "rated voltage", "the switch's rated voltage and the transformer's ratio"},
+    {RowId::ClampLevel, Station::Converter, false, "Clamp", "reflected voltage", Quantity::Voltage, true,
+     false, "clamp level", "the clamp's level"},
+    {RowId::ConverterDuty, Station::Converter, false, "Controller", "duty at lowest mains", std::nullopt,
+     true, false, "", "the controller's largest duty"},
+    {RowId::AuxiliaryLow, Station::Converter, false, "Controller supply", "lockout", Quantity::Voltage, true,
+     false, "", "the auxiliary turns and the controller's lockout"},
+    {RowId::AuxiliaryHigh, Station::Converter, false, "Controller supply", "maximum", Quantity::Voltage, true,
+     false, "maximum supply", "the auxiliary turns and the controller's maximum"},
+    {RowId::OutputCurrent, Station::Transformer, true, "Output current", "allowed", Quantity::Current, false,
+     false, "", "the rated output current"},
+    {RowId::RectifierReverse, Station::OutputRectifier, true, "Rectifier", "reverse voltage",
+     Quantity::Voltage, false, false, "reverse rating",
+     "the output rectifier's reverse rating and the transformer's ratio"},
+    {RowId::OutputCapacitorVoltage, Station::Smoothing, true, "Output capacitor", "voltage",
+     Quantity::Voltage, false, false, "rated voltage", "the output capacitor's rated voltage"},
+    {RowId::TripVoltage, Station::Smoothing, true, "Over-voltage trip", "voltage", Quantity::Voltage, false,
+     false, "trip voltage", "whether there is a zener or crowbar, and its voltage"},
+    {RowId::MinimumLoadPower, Station::Smoothing, true, "Bleeder", "power", Quantity::Power, false, false,
+     "rated power", "whether a bleeder is fitted, its ohms and power"},
+    {RowId::IndicatorPower, Station::Smoothing, true, "Indicator resistor", "power", Quantity::Power, false,
+     false, "rated power", "whether an indicator is fitted, its resistor and power"},
+    {RowId::ReferenceCathode, Station::Feedback, true, "Reference", "cathode voltage", Quantity::Voltage,
+     false, false, "cathode rating", "what feeds the reference"},
+    {RowId::OptocouplerCurrent, Station::Feedback, true, "Optocoupler", "LED current to spare",
+     Quantity::Current, false, false, "", "the LED's resistor and the current the controller needs"},
+    {RowId::BatteryFlatCurrent, Station::Load, false, "Flat battery", "charging current", Quantity::Current,
+     false, false, "charging limit", "the largest charging current of the battery"},
+    {RowId::BatteryBackFeed, Station::Load, false, "Back-feed", "30 days", Quantity::Current, false, false,
+     "", "the battery's capacity and what stays across it"},
+    {RowId::BatteryCrowbar, Station::Load, false, "Crowbar", "across the battery", Quantity::Current, false,
+     false, "", "whether the supply has a crowbar"},
+    {RowId::OutputReach, Station::Converter, false, "Converter", "highest output it reaches",
+     Quantity::Voltage, true, false, "", "the turns ratio or the lowest input, and the largest duty"},
+    {RowId::InputHeadroom, Station::Converter, false, "Converter", "input above output", Quantity::Voltage,
+     false, false, "", "the lowest input and the headroom its papers ask for"},
+    {RowId::BoostFloor, Station::Converter, false, "Converter", "output above input", Quantity::Voltage,
+     false, false, "", "the highest input"},
+    {RowId::SwitchPeakCurrent, Station::Converter, false, "Switch", "peak current", Quantity::Current, false,
+     false, "peak rating", "the lowest input and the switch's peak rating"},
+    {RowId::Dropout, Station::Converter, false, "Regulator", "voltage across it", Quantity::Voltage, false,
+     false, "", "the lowest voltage in front of the regulator, and its dropout"},
+    {RowId::JunctionTemperature, Station::Converter, false, "Regulator", "junction temperature",
+     Quantity::Temperature, false, false, "junction limit",
+     "the mean voltage in front of it, its thermal resistance and limit"},
+    {RowId::TrimRange, Station::Converter, true, "Module", "trim range", Quantity::Voltage, false, false, "",
+     "the trim range in the module's papers"},
+    {RowId::ChokeCurrent, Station::Smoothing, true, "Output choke", "current", Quantity::Current, false,
+     false, "rated current", "the choke's rated current"},
+    {RowId::RectifierCurrent, Station::OutputRectifier, true, "Rectifier", "current", Quantity::Current,
+     false, false, "rated current", "the output rectifier's rated current"},
+    {RowId::WindingCurrent, Station::Transformer, true, "Secondary", "current", Quantity::Current, false,
+     false, "rated current", "the winding's rated current"},
+    {RowId::UserVoltage, Station::Load, true, "User", "voltage", Quantity::Voltage, false, false, "",
+     "who uses the rail, and what they bear"},
+}};
+
+} // namespace
+
+const RowInfo& rowInfo(RowId id) { return row_infos.at(static_cast<std::size_t>(id)); }
+
+std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::string_view rail_name)
+{
+    Rail* named = railNamed(supply, rail_name);
+    if (named == nullptr)
+        return nullptr;
+    Rail& rail = *named;
+    switch (id) {
+    case RowId::FuseVoltage:
+        return &supply.fuse.v_rated_v;
+    case RowId::FuseCurrent:
+        return &supply.fuse.value_a;
+    case RowId::InputRectifierReverse:
+        return &supply.input.v_rrm_v;
+    case RowId::BulkVoltage:
+        return &supply.bulk.v_rated_v;
+    case RowId::SwitchVoltage:
+        return &supply.converter.v_rated_v;
+    case RowId::ClampLevel:
+        return &supply.converter.clamp_v;
+    case RowId::AuxiliaryHigh:
+        return &supply.auxiliary.max_v;
+    case RowId::RectifierReverse:
+        return &rail.rectifier.v_rrm_v;
+    case RowId::OutputCapacitorVoltage:
+        return &rail.capacitor.v_rated_v;
+    case RowId::TripVoltage:
+        return &rail.trip.v_v;
+    case RowId::MinimumLoadPower:
+        return &rail.minimum_load.power_w;
+    case RowId::IndicatorPower:
+        return &rail.indicator.power_w;
+    case RowId::ReferenceCathode:
+        return &rail.feedback.stage.cathode_max_v;
+    case RowId::BatteryFlatCurrent:
+        return &load.battery.i_charge_max_a;
+    case RowId::SwitchPeakCurrent:
+        return &supply.regulator.i_peak_a;
+    case RowId::JunctionTemperature:
+        return &supply.regulator.t_j_max_k;
+    case RowId::ChokeCurrent:
+        return &rail.choke_rated_a;
+    case RowId::RectifierCurrent:
+        return &rail.rectifier.i_rated_a;
+    case RowId::WindingCurrent:
+        return &rail.winding.i_rated_a;
+    case RowId::OutputReach:
+    case RowId::InputHeadroom:
+    case RowId::BoostFloor:
+    case RowId::Dropout:
+    case RowId::TrimRange:
+    case RowId::UserVoltage:
+    case RowId::ConverterDuty:
+    case RowId::AuxiliaryLow:
+    case RowId::OutputCurrent:
+    case RowId::OptocouplerCurrent:
+    case RowId::BatteryBackFeed:
+    case RowId::BatteryCrowbar:
+        return nullptr;
+    }
+    return nullptr;
+}
+
+std::string_view reasonWithoutRows(Station station, Topology topology)
+{
+    switch (station) {
+    case Station::Inlet:
+        return "A change of the output leaves the mains entry as it is; earth and insulation are proven "
+               "before power.";
+    case Station::Fuse:
+    case Station::InputRectifier:
+    case Station::Reservoir:
+        return topology == Topology::SealedModule ? "Sealed: the papers rule over what is inside."
+                                                  : "No mains behind this station: it is fed with DC.";
+    case Station::Inrush:
+        return "The surge depends on the mains side, which a change of the output leaves alone.";
+    case Station::Transformer:
+        return "No transformer, or none that anybody may open.";
+    case Station::OutputRectifier:
+        return "What rectifies stands in front of the regulator, or is sealed.";
+    case Station::Cable:
+        return "The drop follows the current, which the plan does not change.";
+    case Station::Load:
+        return "Equipment names its own window; it is the need.";
+    case Station::Feedback:
+        return "The regulator senses its own output.";
+    case Station::Converter:
+    case Station::Smoothing:
+        break;
+    }
+    return {};
+}
+
+} // namespace offshoot

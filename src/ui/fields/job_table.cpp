@@ -1,0 +1,265 @@
+#include "ui/fields/job_table.h"
+
+#include "core/values/format.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QHeaderView>
+#include <QLabel>
+#include <QPushButton>
+#include <QStyledItemDelegate>
+#include <QTableView>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+JobTableModel::JobTableModel(TableSpec spec, JobSession& session, Look& look, QObject* parent)
+    : QAbstractTableModel(parent)
+    , m_spec(std::move(spec))
+    , m_session(session)
+    , m_look(look)
+    , m_rows(static_cast<int>(m_spec.count(session.job())))
+{
+    connect(&session, &JobSession::changed, this, &JobTableModel::follow);
+}
+
+/// Takes over what the job holds now.
+void JobTableModel::follow()
+{
+    const int rows = static_cast<int>(m_spec.count(m_session.job()));
+    if (rows != m_rows) {
+        beginResetModel();
+        m_rows = rows;
+        m_typed.clear();
+        endResetModel();
+    } else if (m_rows > 0) {
+        Q_EMIT dataChanged(index(0, 0), index(m_rows - 1, columnCount() - 1));
+    }
+}
+
+int JobTableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : m_rows; }
+
+int JobTableModel::columnCount(const QModelIndex& parent) const
+{
+    return parent.isValid() ? 0 : static_cast<int>(m_spec.columns.size());
+}
+
+QVariant JobTableModel::data(const QModelIndex& index, int role) const
+{
+    if (!index.isValid() || index.row() >= static_cast<int>(m_spec.count(m_session.job())))
+        return {};
+    const auto typed = m_typed.find({index.row(), index.column()});
+    if (role == Qt::ForegroundRole && typed != m_typed.end())
+        return m_look.colours().breaks;
+    if (role != Qt::DisplayRole && role != Qt::EditRole && role != Qt::ToolTipRole)
+        return {};
+    if (typed != m_typed.end())
+        return typed->second;
+    const TableColumn& column = m_spec.columns[static_cast<std::size_t>(index.column())];
+    return column.get(m_session.job(), static_cast<std::size_t>(index.row()));
+}
+
+QVariant JobTableModel::headerData(int section, Qt::Orientation orientation, int role) const
+{
+    if (orientation != Qt::Horizontal || role != Qt::DisplayRole)
+        return {};
+    return m_spec.columns[static_cast<std::size_t>(section)].title;
+}
+
+Qt::ItemFlags JobTableModel::flags(const QModelIndex& index) const
+{
+    const Qt::ItemFlags usual = QAbstractTableModel::flags(index);
+    if (!index.isValid())
+        return usual;
+    return m_spec.columns[static_cast<std::size_t>(index.column())].set ? usual | Qt::ItemIsEditable : usual;
+}
+
+bool JobTableModel::setData(const QModelIndex& index, const QVariant& value, int role)
+{
+    if (!index.isValid() || role != Qt::EditRole)
+        return false;
+    const TableColumn& column = m_spec.columns[static_cast<std::size_t>(index.column())];
+    const auto row = static_cast<std::size_t>(index.row());
+    const QString text = value.toString().trimmed();
+    const std::pair place{index.row(), index.column()};
+    Job tried = m_session.job();
+    QString wrong = column.set(tried, row, text);
+    if (wrong.isEmpty()) {
+        try {
+            readJob(writeJob(tried)); // names that clash and the like
+        } catch (const DocumentError& error) {
+            wrong = QString::fromUtf8(error.what());
+        }
+    }
+    if (!wrong.isEmpty()) {
+        m_typed[place] = text;
+        Q_EMIT dataChanged(index, index);
+        Q_EMIT problem(tr("%1: %2").arg(text, wrong));
+        return false;
+    }
+    m_typed.erase(place);
+    Q_EMIT problem({});
+    m_session.edit(column.title, [&](Job& job) { column.set(job, row, text); });
+    return true;
+}
+
+void JobTableModel::add() { m_session.edit(tr("add %1").arg(m_spec.one), m_spec.add); }
+
+void JobTableModel::remove(int row)
+{
+    if (row < 0 || row >= m_rows || static_cast<std::size_t>(m_rows) <= m_spec.least)
+        return;
+    m_session.edit(tr("remove %1").arg(m_spec.one),
+                   [&](Job& job) { m_spec.remove(job, static_cast<std::size_t>(row)); });
+}
+
+namespace {
+
+/// Cells with choices open as a list.
+class ChoiceDelegate : public QStyledItemDelegate
+{
+public:
+    ChoiceDelegate(const JobTableModel& model, QObject* parent)
+        : QStyledItemDelegate(parent)
+        , m_model(model)
+    {}
+    QWidget* createEditor(QWidget* parent, const QStyleOptionViewItem& option,
+                          const QModelIndex& index) const override
+    {
+        const TableColumn& column = m_model.spec().columns[static_cast<std::size_t>(index.column())];
+        if (column.choices.isEmpty())
+            return QStyledItemDelegate::createEditor(parent, option, index);
+        auto* combo = new QComboBox(parent);
+        combo->addItems(column.choices);
+        combo->setAccessibleName(column.title);
+        return combo;
+    }
+    void setEditorData(QWidget* editor, const QModelIndex& index) const override
+    {
+        if (auto* combo = qobject_cast<QComboBox*>(editor))
+            combo->setCurrentText(index.data(Qt::EditRole).toString());
+        else
+            QStyledItemDelegate::setEditorData(editor, index);
+    }
+    void setModelData(QWidget* editor, QAbstractItemModel* model, const QModelIndex& index) const override
+    {
+        if (const auto* combo = qobject_cast<QComboBox*>(editor))
+            model->setData(index, combo->currentText());
+        else
+            QStyledItemDelegate::setModelData(editor, model, index);
+    }
+
+private:
+    const JobTableModel& m_model;
+};
+
+} // namespace
+
+JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_model(new JobTableModel(std::move(spec), session, look, this))
+    , m_view(new QTableView)
+    , m_problem(new QLabel)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, 0, 0, 0);
+    layout->setSpacing(look.px(4));
+    auto* head = new QHBoxLayout;
+    head->addWidget(new QLabel(u"<b>%1</b>"_s.arg(m_model->spec().name)));
+    m_problem->setProperty("role", u"problem"_s);
+    head->addWidget(m_problem, 1);
+    auto* add = new QPushButton(tr("Add %1").arg(m_model->spec().one));
+    auto* remove = new QPushButton(tr("Remove %1").arg(m_model->spec().one));
+    head->addWidget(add);
+    head->addWidget(remove);
+    layout->addLayout(head);
+    m_view->setModel(m_model);
+    m_view->setItemDelegate(new ChoiceDelegate(*m_model, this));
+    m_view->setObjectName(m_model->spec().name);
+    m_view->setAccessibleName(m_model->spec().name);
+    m_view->verticalHeader()->hide();
+    m_view->verticalHeader()->setDefaultSectionSize(look.px(28));
+    m_view->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    m_view->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_view->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    m_view->setTabKeyNavigation(false);
+    layout->addWidget(m_view);
+    connect(add, &QPushButton::clicked, m_model, &JobTableModel::add);
+    connect(remove, &QPushButton::clicked, this, [this] { m_model->remove(m_view->currentIndex().row()); });
+    connect(m_model, &JobTableModel::problem, m_problem, &QLabel::setText);
+    connect(m_model, &JobTableModel::modelReset, this, &JobTable::fit);
+    connect(&look, &Look::changed, this, &JobTable::fit);
+    fit();
+}
+
+/// As high as its rows: the page scrolls, not each table.
+void JobTable::fit()
+{
+    const int rows = std::max(1, m_model->rowCount());
+    m_view->setFixedHeight(m_view->horizontalHeader()->sizeHint().height() +
+                           rows * m_view->verticalHeader()->defaultSectionSize() + 2 * m_view->frameWidth() +
+                           2);
+}
+
+TableColumn textColumn(const QString& title, TextAt at, bool mayBeEmpty)
+{
+    return {.title = title,
+            .get = [at](const Job& job, std::size_t row) { return qs(at(const_cast<Job&>(job), row)); },
+            .set = [at, mayBeEmpty](Job& job, std::size_t row, const QString& text) -> QString {
+                if (text.isEmpty() && !mayBeEmpty)
+                    return JobTable::tr("a name is wanted");
+                at(job, row) = text.toStdString();
+                return {};
+            }};
+}
+
+TableColumn numberColumn(const QString& title, Quantity quantity, NumberAt at)
+{
+    return {.title = title,
+            .get =
+                [at, quantity](const Job& job, std::size_t row) {
+                    const auto& value = at(const_cast<Job&>(job), row);
+                    return !value                          ? QString()
+                           : quantity == Quantity::Voltage ? qs(formatVolts(*value))
+                                                           : qs(formatValue(*value, quantity));
+                },
+            .set = [at, quantity](Job& job, std::size_t row, const QString& text) -> QString {
+                if (text.isEmpty()) {
+                    at(job, row).reset();
+                    return {};
+                }
+                const auto value = parseValue(text.toStdString(), quantity);
+                if (!value)
+                    return qs(value.problem().message);
+                at(job, row) = value->value;
+                return {};
+            }};
+}
+
+TableColumn percentColumn(const QString& title, NumberAt at)
+{
+    return {.title = title,
+            .get =
+                [at](const Job& job, std::size_t row) {
+                    const auto& share = at(const_cast<Job&>(job), row);
+                    return share ? qs(significant(*share * 100, 4)) + u" %"_s : QString();
+                },
+            .set = [at](Job& job, std::size_t row, const QString& text) -> QString {
+                QString digits = text;
+                digits.remove(u'%');
+                bool number = false;
+                const double percent = digits.trimmed().toDouble(&number);
+                if (text.isEmpty())
+                    at(job, row).reset();
+                else if (!number || percent <= 0)
+                    return JobTable::tr("a percentage above 0 is wanted");
+                else
+                    at(job, row) = percent / 100;
+                return {};
+            }};
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,34 @@
+// Hiccup explained: the causes that look alike from outside, what speaks for and against each, and what to
+// look at next.
+#pragma once
+
+#include "core/job/workspaces.h"
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QWidget>
+
+class QFormLayout;
+class QLabel;
+
+namespace offshoot::ui {
+
+class HiccupPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    HiccupPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+private:
+    QWidget* questions();
+    void ask(QFormLayout& form, const QString& question, std::optional<bool> HiccupSeen::*answer);
+    void refresh();
+
+    JobSession& m_session;
+    Look& m_look;
+    QLabel* m_sentence;
+    QLabel* m_causes;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,318 @@
+#include "ui/limit/limit_page.h"
+
+#include "core/values/format.h"
+#include "ui/fields/option_list.h"
+#include "ui/fields/value_field.h"
+#include "ui/paint/axes.h"
+#include "ui/paint/marks.h"
+#include "ui/refresh.h"
+
+#include <QCheckBox>
+#include <QFormLayout>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <algorithm>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
+
+/// A threshold stated in volts, so that a tolerance can be typed before the volts are.
+LimitThreshold& thresholdOf(Job& job)
+{
+    auto& threshold = job.found.current_limit.threshold;
+    if (!threshold)
+        threshold = LimitThreshold{.tolerance = 0.1};
+    return *threshold;
+}
+
+} // namespace
+
+LimitPicture::LimitPicture(Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("Current limit between the load and the rating"));
+    setFixedHeight(sizeHint().height());
+}
+
+QSize LimitPicture::sizeHint() const { return {m_look.px(400), m_look.px(170)}; }
+
+void LimitPicture::show(const LimitView& view)
+{
+    m_view = view;
+    setAccessibleDescription(qs(view.sentence));
+    update();
+}
+
+void LimitPicture::paintHeat(QPainter& painter, double y) const
+{
+    const Colours& c = m_look.colours();
+    const LimitResult& r = *m_view.result;
+    if (!r.power_worst_w)
+        return;
+    QString heat = tr("shunt %1, at worst %2")
+                       .arg(qs(formatValue(*r.power_w, Quantity::Power)),
+                            qs(formatValue(*r.power_worst_w, Quantity::Power)));
+    if (m_view.input->hiccup_duty < 1)
+        heat += tr(", in hiccup %1").arg(qs(formatValue(*r.power_hiccup_w, Quantity::Power)));
+    Verdict worst = Verdict::Fits;
+    for (const ShuntPart& part : *r.parts)
+        worst = worse(worst, part.verdict);
+    paintVerdict(painter, worst, QPointF(m_look.px(20), y + m_look.px(9)), m_look.px(12), c);
+    paintText(painter, QRectF(m_look.px(34), y, width() - m_look.px(40), m_look.px(18)), heat,
+              m_look.font(13), c.ink);
+}
+
+void LimitPicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.colours();
+    if (!m_view.result || !m_view.result->i_limit_a) {
+        painter.setPen(c.softInk);
+        painter.setFont(m_look.text());
+        painter.drawText(rect().adjusted(m_look.px(30), 0, -m_look.px(30), 0),
+                         Qt::AlignCenter | Qt::TextWordWrap, qs(m_view.sentence));
+        return;
+    }
+    const LimitResult& r = *m_view.result;
+    const auto& load = m_view.input->load_a;
+    const auto& rated = m_view.input->rated_a;
+    AxisRange range{0, *r.i_limit_max_a * 1.15};
+    for (const auto& a : {load, rated})
+        if (a)
+            range.include(*a * 1.15);
+    const double left = m_look.px(20);
+    const double right = width() - m_look.px(24);
+    const double axis = m_look.px(106);
+    const double top = m_look.px(36);
+    const auto x = [&](double a) { return left + a / range.high * (right - left); };
+    QColor band = c.fits;
+    band.setAlpha(m_look.dark() ? 56 : 40);
+    // A limit that lies between the load's peak and the rating does both of its jobs.
+    painter.fillRect(
+        QRectF(x(load.value_or(0)), top, x(rated.value_or(range.high)) - x(load.value_or(0)), axis - top),
+        band);
+    painter.setPen(QPen(c.ink, 1.2));
+    painter.drawLine(QPointF(left, axis), QPointF(right, axis));
+    const double step = niceStep(range.high, 6);
+    for (double a = 0; a <= range.high; a += step) {
+        painter.drawLine(QPointF(x(a), axis), QPointF(x(a), axis + m_look.px(5)));
+        paintText(painter, QRectF(x(a) - m_look.px(40), axis + m_look.px(5), m_look.px(80), m_look.px(18)),
+                  qs(significant(a, 3)) + (a + step > range.high ? u" A"_s : QString()), m_look.caption(),
+                  c.softInk, Qt::AlignCenter);
+    }
+    const auto edge = [&](const std::optional<double>& a, const QString& name, double y) {
+        if (!a)
+            return;
+        painter.setPen(QPen(c.fits, 1.6, Qt::DashLine));
+        painter.drawLine(QPointF(x(*a), top - m_look.px(4)), QPointF(x(*a), axis));
+        const double wide = m_look.px(190);
+        const double from = std::clamp(x(*a) - wide / 2, 0.0, width() - wide);
+        paintText(painter, QRectF(from, y, wide, m_look.px(18)), name.arg(amps(*a)), m_look.font(13), c.fits,
+                  Qt::AlignCenter);
+    };
+    edge(load, tr("load's peak %1"), m_look.px(0));
+    edge(rated, tr("supply bears %1"), m_look.px(16));
+    const Verdict verdict = worse(*r.load_verdict, *r.protect_verdict);
+    const double middle = (top + axis) / 2 + m_look.px(4);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.loss);
+    painter.drawRoundedRect(QRectF(x(*r.i_limit_min_a), middle - m_look.px(6),
+                                   x(*r.i_limit_max_a) - x(*r.i_limit_min_a), m_look.px(12)),
+                            3, 3);
+    painter.setBrush(c.planned);
+    painter.drawEllipse(QPointF(x(*r.i_limit_a), middle), m_look.px(5), m_look.px(5));
+    paintText(
+        painter,
+        QRectF(x(*r.i_limit_max_a) + m_look.px(8), middle - m_look.px(10), m_look.px(160), m_look.px(20)),
+        amps(*r.i_limit_a), m_look.number(), c.verdict(verdict));
+    paintHeat(painter, m_look.px(146));
+}
+
+LimitPage::LimitPage(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_picture(new LimitPicture(look))
+    , m_sentence(new QLabel)
+    , m_options(new OptionList(
+          tr("Shunts from the drawer"), look, 30,
+          [this](QPainter& painter, const QRectF& box, int row) { paintOption(painter, box, row); },
+          [this](int row) { return optionText(row); }))
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
+    layout->setSpacing(look.px(6));
+    m_sentence->setWordWrap(true);
+    m_sentence->setProperty("role", u"title"_s);
+    m_sentence->setMinimumHeight(look.px(48));
+    layout->addWidget(m_sentence);
+    layout->addWidget(m_picture);
+    auto* row = new QHBoxLayout;
+    row->setSpacing(look.px(16));
+    auto* area = new QScrollArea;
+    area->setWidgetResizable(true);
+    area->setWidget(senseFields());
+    row->addWidget(area, 1);
+    row->addWidget(m_options, 1);
+    layout->addLayout(row, 1);
+    connect(m_options, &OptionList::looked, this, [this](int at) {
+        const ShuntPlan chosen = planOf(at);
+        m_session.preview([&](Job& job) { job.plan.shunt = chosen; });
+    });
+    connect(m_options, &OptionList::taken, this, [this](int at) {
+        const ShuntPlan chosen = planOf(at);
+        m_session.edit(tr("shunt %1").arg(qs(chosen.network.prettyText())),
+                       [&](Job& job) { job.plan.shunt = chosen; });
+    });
+    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+}
+
+QWidget* LimitPage::senseFields()
+{
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->setVerticalSpacing(m_look.px(3));
+    const auto add = [&](ValueSpec spec) {
+        const QString label = spec.label;
+        form->addRow(label, new ValueField(std::move(spec), m_session));
+    };
+    constexpr double mostShare = 0.99;
+    add({.label = tr("Threshold"),
+         .quantity = Quantity::Voltage,
+         .get =
+             [](const Job& j) {
+                 const auto& t = j.found.current_limit.threshold;
+                 return t ? t->v_v : std::nullopt;
+             },
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 if (v)
+                     thresholdOf(j).v_v = v;
+                 else
+                     j.found.current_limit.threshold.reset();
+             },
+         .hint = tr("100mV")});
+    add({.label = tr("Threshold ±"),
+         .quantity = Quantity::Voltage,
+         .get =
+             [](const Job& j) {
+                 const auto& t = j.found.current_limit.threshold;
+                 return t ? std::optional(t->tolerance) : std::nullopt;
+             },
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 if (j.found.current_limit.threshold)
+                     thresholdOf(j).tolerance = v.value_or(0);
+             },
+         .zeroAllowed = true,
+         .most = mostShare,
+         .percent = true,
+         .hint = tr("10 %")});
+    add({.label = tr("Shunt"),
+         .quantity = Quantity::Resistance,
+         .get =
+             [](const Job& j) {
+                 const auto& shunt = j.found.current_limit.shunt;
+                 return shunt ? std::optional(shunt->ohm()) : std::nullopt;
+             },
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 j.found.current_limit.shunt = v ? std::optional(Network(*v)) : std::nullopt;
+             },
+         .hint = tr("0R022")});
+    add({.label = tr("Shunt part's power"),
+         .quantity = Quantity::Power,
+         .get = [](const Job& j) { return j.found.current_limit.part_power_w; },
+         .set = [](Job& j, std::optional<double> v) { j.found.current_limit.part_power_w = v; },
+         .hint = tr("2W")});
+    add({.label = tr("Solder and track"),
+         .quantity = Quantity::Resistance,
+         .get = [](const Job& j) { return std::optional(j.found.current_limit.lead_ohm); },
+         .set = [](Job& j, std::optional<double> v) { j.found.current_limit.lead_ohm = v.value_or(0); },
+         .zeroAllowed = true,
+         .hint = tr("0R001")});
+    add({.label = tr("Load's peak"),
+         .quantity = Quantity::Current,
+         .get = [](const Job& j) { return j.need.peak_a; },
+         .set = [](Job& j, std::optional<double> v) { j.need.peak_a = v; },
+         .hint = tr("3A")});
+    auto* primary = new QCheckBox(tr("It senses the switch on the primary side"));
+    primary->setAccessibleName(primary->text());
+    form->addRow(primary);
+    connect(primary, &QCheckBox::clicked, this, [this](bool on) {
+        m_session.edit(tr("limit's side"), [on](Job& job) { job.found.current_limit.primary_side = on; });
+    });
+    const auto show = [this, primary] {
+        primary->setChecked(m_session.job().found.current_limit.primary_side);
+    };
+    connect(&m_session, &JobSession::changed, primary, show);
+    show();
+    return box;
+}
+
+void LimitPage::refresh()
+{
+    m_view = limitView(m_session.job(), m_session.evaluation());
+    m_picture->show(m_view);
+    m_sentence->setText(qs(m_view.sentence));
+    const bool any = m_view.result && m_view.result->options;
+    m_options->setCount(any ? static_cast<int>(m_view.result->options->size()) : 0);
+    const auto& planned = m_session.job().plan.shunt;
+    for (std::size_t i = 0; planned && any && i < m_view.result->options->size(); ++i)
+        if ((*m_view.result->options)[i].network == planned->network)
+            m_options->follow(static_cast<int>(i));
+}
+
+QString LimitPage::optionText(int row) const
+{
+    const ShuntOption& o = m_view.result->options->at(static_cast<std::size_t>(row));
+    return tr("%1: limits at %2, %3 to %4, hottest part %5")
+        .arg(qs(o.network.prettyText()), amps(o.i_limit_a), amps(o.worst_min_a), amps(o.worst_max_a),
+             qs(formatValue(o.power.w_max, Quantity::Power)));
+}
+
+void LimitPage::paintOption(QPainter& painter, const QRectF& box, int row) const
+{
+    const Colours& c = m_look.colours();
+    const ShuntOption& o = m_view.result->options->at(static_cast<std::size_t>(row));
+    const Verdict window = o.worst_in_window ? Verdict::Fits : o.in_window ? Verdict::Tight : Verdict::Breaks;
+    paintVerdict(painter, worse(window, o.power.verdict), {box.left() + m_look.px(7), box.center().y()},
+                 m_look.px(12), c);
+    paintText(painter, QRectF(box.left() + m_look.px(22), box.top(), box.width() * 0.4, box.height()),
+              qs(o.network.prettyText()), m_look.font(14, true), c.ink);
+    paintText(
+        painter, box,
+        tr("%1 to %2 · %3")
+            .arg(amps(o.worst_min_a), amps(o.worst_max_a), qs(formatValue(o.power.w_max, Quantity::Power))),
+        m_look.font(13), c.planned, Qt::AlignRight | Qt::AlignVCenter);
+}
+
+ShuntPlan LimitPage::planOf(int row) const
+{
+    const ShuntOption& o = m_view.result->options->at(static_cast<std::size_t>(row));
+    ShuntPlan plan{.network = o.network, .tolerance = 0};
+    for (const StockItem& part : o.stock) {
+        plan.tolerance = std::max(plan.tolerance, part.tolerance);
+        if (part.power_w)
+            plan.part_power_w = std::min(plan.part_power_w.value_or(*part.power_w), *part.power_w);
+    }
+    return plan;
+}
+
+void LimitPage::hideEvent(QHideEvent* event)
+{
+    m_session.clearPreview();
+    QWidget::hideEvent(event);
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,67 @@
+// Minimum and dummy load: rail voltage against load current with the window as a band, resistor banks from
+// the drawer with their body temperature, and the other school: take the rail away, once its users are known.
+#pragma once
+
+#include "core/job/workspaces.h"
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QWidget>
+
+class QLabel;
+class QStackedWidget;
+
+namespace offshoot::ui {
+
+class OptionList;
+
+class LoadPicture : public QWidget
+{
+    Q_OBJECT
+
+public:
+    LoadPicture(Look& look, QWidget* parent = nullptr);
+    /// `dummyA`: what the planned dummy load draws besides the users.
+    void show(const MinimumLoadView& view, const QString& rail, std::optional<double> dummyA);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    Look& m_look;
+    MinimumLoadView m_view;
+    QString m_rail;
+    std::optional<double> m_dummyA;
+};
+
+class LoadPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    LoadPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+protected:
+    void hideEvent(QHideEvent* event) override;
+
+private:
+    void refresh();
+    QString usersHtml() const;
+    void paintOption(QPainter& painter, const QRectF& box, int row) const;
+    QString optionText(int row) const;
+    DummyLoadPlan planOf(int row) const;
+    void preview(int row);
+    void plan(int row);
+
+    JobSession& m_session;
+    Look& m_look;
+    MinimumLoadView m_view;
+    LoadPicture* m_picture;
+    QLabel* m_sentence;
+    QLabel* m_wanted;
+    OptionList* m_options;
+    QLabel* m_users;
+    QStackedWidget* m_stack;
+};
+
+} // namespace offshoot::ui

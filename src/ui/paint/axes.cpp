@@ -1,0 +1,65 @@
+#include "ui/paint/axes.h"
+
+#include "core/values/format.h"
+#include "ui/paint/marks.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot::ui {
+
+double niceStep(double span, int count)
+{
+    const double rough = span / std::max(count, 1);
+    const double power = std::pow(10, std::floor(std::log10(rough)));
+    const double share = rough / power;
+    return power * (share <= 1 ? 1 : share <= 2 ? 2 : share <= 5 ? 5 : 10);
+}
+
+void AxisRange::include(double value)
+{
+    low = std::min(low, value);
+    high = std::max(high, value);
+}
+
+void AxisRange::widen(double share, double least)
+{
+    const double room = std::max((high - low) * share, (least - (high - low)) / 2);
+    low -= room;
+    high += room;
+}
+
+void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, const QString& yLabel) const
+{
+    const Colours& c = look.colours();
+    const double tick = look.px(5);
+    const auto figure = [](double value, double step) {
+        const int decimals = std::max(0, static_cast<int>(std::ceil(-std::log10(step) - 1e-9)));
+        return qs(fixed(value + 0.0, decimals));
+    };
+    painter.setPen(QPen(c.ink, 1.2));
+    painter.drawLine(m_box.bottomLeft(), m_box.bottomRight());
+    painter.drawLine(m_box.bottomLeft(), m_box.topLeft());
+    const double xStep = niceStep(m_x.high - m_x.low, static_cast<int>(m_box.width() / look.px(90)));
+    for (double v = std::ceil(m_x.low / xStep) * xStep; v <= m_x.high + xStep * 1e-9; v += xStep) {
+        painter.setPen(QPen(c.ink, 1));
+        painter.drawLine(QPointF(x(v), m_box.bottom()), QPointF(x(v), m_box.bottom() + tick));
+        paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
+                  figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
+    }
+    const double yStep = niceStep(m_y.high - m_y.low, static_cast<int>(m_box.height() / look.px(46)));
+    for (double v = std::ceil(m_y.low / yStep) * yStep; v <= m_y.high + yStep * 1e-9; v += yStep) {
+        painter.setPen(QPen(c.ink, 1));
+        painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));
+        paintText(painter,
+                  QRectF(m_box.left() - look.px(60), y(v) - look.px(9), look.px(60) - tick - 2, look.px(18)),
+                  figure(v, yStep), look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    }
+    paintText(painter, QRectF(m_box.left(), m_box.bottom() + tick + look.px(17), m_box.width(), look.px(18)),
+              xLabel, look.caption(), c.ink, Qt::AlignRight | Qt::AlignVCenter);
+    paintText(painter,
+              QRectF(m_box.left() - look.px(56), m_box.top() - look.px(22), look.px(300), look.px(18)),
+              yLabel, look.caption(), c.ink);
+}
+
+} // namespace offshoot::ui

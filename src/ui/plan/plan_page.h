@@ -1,0 +1,37 @@
+// Plan: one workspace for each kind of change, chosen at its head. A new kind is one line in the table of
+// plan_page.cpp.
+#pragma once
+
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QWidget>
+#include <vector>
+
+class QAbstractButton;
+class QStackedWidget;
+
+namespace offshoot::ui {
+
+/// The kinds of change there is a workspace for, in the order of its tabs.
+enum class PlanKind { Retune, Trim, Load, Rewind, Limit, Hiccup };
+
+class PlanPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    PlanPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    void show(PlanKind kind);
+    PlanKind kind() const { return m_kind; }
+
+private:
+    JobSession& m_session;
+    Look& m_look;
+    QStackedWidget* m_stack;
+    std::vector<QAbstractButton*> m_tabs;
+    std::vector<QWidget*> m_pages; ///< made when first shown
+    PlanKind m_kind;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,69 @@
+// Rewind: the windings as layers of turns, whole-turn options with the auxiliary supply's window drawn,
+// against the divider alone.
+#pragma once
+
+#include "core/job/workspaces.h"
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QWidget>
+
+class QLabel;
+
+namespace offshoot::ui {
+
+class OptionList;
+
+class WindingPicture : public QWidget
+{
+    Q_OBJECT
+
+public:
+    WindingPicture(Look& look, QWidget* parent = nullptr);
+    void show(const RewindView& view, const QString& rail, std::optional<std::int64_t> turns);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    struct Winding
+    {
+        QString name;
+        std::int64_t turns;
+        QColor colour;
+        bool filled;
+    };
+    double paintWinding(QPainter& painter, const QRectF& box, const Winding& winding) const;
+
+    Look& m_look;
+    RewindView m_view;
+    QString m_rail;
+    std::optional<std::int64_t> m_turns;
+};
+
+class RewindPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    RewindPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+protected:
+    void hideEvent(QHideEvent* event) override;
+
+private:
+    void refresh();
+    QWidget* turnsFields();
+    void paintOption(QPainter& painter, const QRectF& box, int row) const;
+    QString optionText(int row) const;
+    void apply(Job& job, int row) const;
+
+    JobSession& m_session;
+    Look& m_look;
+    RewindView m_view;
+    WindingPicture* m_picture;
+    QLabel* m_sentence;
+    OptionList* m_options;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,100 @@
+// The demo jobs, each made by living it: described, then worked on through the log as a person would.
+#pragma once
+
+#include "ui/session.h"
+
+#include <algorithm>
+#include <span>
+#include <stdexcept>
+#include <string>
+
+namespace offshoot::demos {
+
+/// 21 November 2026, 10:00 UTC, a made-up working day.
+inline constexpr double start_s = 1795255200;
+
+class Bench
+{
+public:
+    Bench()
+        : m_session(JobStore::untitled(), [this] { return m_now_s; })
+    {}
+    ui::JobSession& session() { return m_session; }
+    void wait(double seconds) { m_now_s += seconds; }
+
+    void type(const std::string& text)
+    {
+        constexpr double typing_s = 40;
+        wait(typing_s);
+        const LogLine line =
+            readLogLine(text, m_session.job(), m_session.evaluation(), m_session.lastPoint());
+        if (!line.entry || !m_session.log(*line.entry))
+            throw std::runtime_error("not taken: " + text + ": " + line.problem);
+    }
+    void tick(const std::string& step)
+    {
+        wait(60);
+        const auto& steps = m_session.evaluation().steps;
+        const auto view = std::ranges::find_if(steps, [&](const StepView& v) { return v.step.id == step; });
+        if (view == steps.end())
+            throw std::runtime_error("no step " + step);
+        const std::string refusal = view->refusal;
+        if (view->status != StepStatus::Done &&
+            !m_session.tick(step, std::vector<bool>(view->step.checks.size(), true)))
+            throw std::runtime_error("not ticked: " + step + ": " + refusal);
+    }
+    /// Every source off, every reservoir read below 10 V, the meter proven before and after, then what
+    /// recovers.
+    void makeSafe(const std::string& prefix)
+    {
+        allOff();
+        wait(200);
+        tick(prefix + ".wait");
+        type("meter ok");
+        std::string recovers;
+        const auto reservoirs = m_session.evaluation().energy.reservoirs; // logging makes it anew
+        for (const Reservoir& reservoir : reservoirs) {
+            type(reservoir.point + (reservoir.point == "bulk" ? " 3.2V" : " 0.4V"));
+            if (reservoir.needs_second)
+                recovers = reservoir.point;
+        }
+        type("meter ok");
+        wait(330);
+        if (!recovers.empty())
+            type(recovers + " 4.1V");
+    }
+    void allOff()
+    {
+        if (m_session.job().need.load.kind == LoadKind::Battery)
+            type("battery off");
+        type("unplugged");
+    }
+
+private:
+    double m_now_s = start_s;
+    ui::JobSession m_session;
+};
+
+struct Demo
+{
+    const char* file; ///< in data/jobs
+    void (*describe)(Job& job);
+    void (*work)(Bench& bench);
+};
+
+/// In the order of the job list.
+std::span<const Demo> demos();
+
+void describeBeacon(Job& job);
+void workBeacon(Bench& bench);
+void describeFerry(Job& job);
+void workFerry(Bench& bench);
+void describeRainGauge(Job& job);
+void workRainGauge(Bench& bench);
+void describeSplicing(Job& job);
+void workSplicing(Bench& bench);
+
+/// The station's drawer, and its box of power resistors.
+std::vector<StockItem> drawer(const char* name);
+
+} // namespace offshoot::demos
