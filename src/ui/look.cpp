@@ -145,7 +145,7 @@ QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 
 QListView, QTreeView, QTableView { background: transparent; border: 0; outline: 0; }
 QScrollBar:vertical { background: transparent; width: 10px; } QScrollBar::handle:vertical { background: %HAIR; border-radius: 4px; min-height: 24px; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; height: 0; }
-QHeaderView::section { background: transparent; color: %SOFT; border: 0; border-bottom: 1px solid %HAIR; padding: 4px; }
+QHeaderView { background: %SHEET; } QHeaderView::section { background: %SHEET; color: %SOFT; border: 0; border-bottom: 1px solid %HAIR; padding: 4px; }
 QMenu { background: %SHEET; border: 1px solid %HAIR; } QMenu::item:selected { background: %SELECT; }
 QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }
 QLabel[role="title"] { font-size: %TITLEpx; font-weight: bold; }

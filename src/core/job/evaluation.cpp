@@ -1,6 +1,7 @@
 #include "core/job/evaluation.h"
 
 #include "core/job/stations.h"
+#include "core/job/workspaces.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -82,6 +83,7 @@ public:
             evaluatePlan();
         if (!m_e.planned_v)
             planSetPoint();
+        planRails();
         evaluateConsequences();
         chooseLimiter();
         sinceLive();
@@ -99,6 +101,7 @@ private:
     void evaluateFound();
     void evaluatePlan();
     void planSetPoint();
+    void planRails();
     void evaluateConsequences();
     void chooseLimiter();
     void predictRails(Predictions& predictions) const;
@@ -228,6 +231,22 @@ void Evaluator::planSetPoint()
     m_e.planned_range = VoltageRange{*m_e.planned_v - u_v, *m_e.planned_v + u_v};
 }
 
+/// A rail that follows moves by the first one's share; a dummy load moves its rail along the line of its
+/// readings.
+void Evaluator::planRails()
+{
+    for (std::size_t i = 0; i < m_job.found.rails.size(); ++i) {
+        const Rail& rail = m_job.found.rails[i];
+        auto planned_v = i == 0 ? m_e.planned_v : m_e.rails_found_v[i];
+        if (i > 0 && planned_v && movesWith(rail, m_rail) && m_e.planned_v && m_e.found_v)
+            *planned_v *= *m_e.planned_v / *m_e.found_v;
+        const auto& dummy = m_job.plan.dummy_load;
+        if (i > 0 && planned_v && dummy && dummy->rail == rail.name)
+            planned_v = voltageWithDummy(m_job, m_e, rail, dummy->network.ohm()).value_or(*planned_v);
+        m_e.rails_planned_v.push_back(planned_v);
+    }
+}
+
 void Evaluator::evaluateConsequences()
 {
     if (!m_job.need.target)
@@ -250,6 +269,12 @@ void Evaluator::evaluateConsequences()
         plan.max_v = std::max(plan.v_v, m_e.planned_range->max_v);
     }
     in.plan.emplace_back(rail.name, plan);
+    // A dummy load changes what its rail gives.
+    for (std::size_t i = 1; i < in.supply.rails.size(); ++i)
+        if (const auto& v = m_e.rails_planned_v[i];
+            v && m_job.plan.dummy_load && m_job.plan.dummy_load->rail == in.supply.rails[i].name)
+            in.plan.emplace_back(in.supply.rails[i].name,
+                                 RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         if (!row.counted)
@@ -294,11 +319,10 @@ void Evaluator::predictRails(Predictions& predictions) const
         const auto around = [](double v) {
             return ReadingWindow{v * (1 - usual_spread), v * (1 + usual_spread)};
         };
-        const bool follows = movesWith(rail, m_rail) && m_e.planned_v && m_e.found_v;
-        const double share = follows ? *m_e.planned_v / *m_e.found_v : 1;
-        Predictions::Other other{rail.name, std::nullopt, around(*found_v * share),
-                                 follows ? "moves with " + m_rail.name + ", ± 5 % assumed"
-                                         : std::string("as found, ± 5 % assumed")};
+        const bool moves = m_e.rails_planned_v[i] != found_v;
+        Predictions::Other other{rail.name, std::nullopt, around(*m_e.rails_planned_v[i]),
+                                 moves ? "moves with the plan, ± 5 % assumed"
+                                       : std::string("as found, ± 5 % assumed")};
         if (const auto window = windowOf(m_job, rail)) {
             other.planned = ReadingWindow{window->min_v, window->max_v};
             other.because = "the need's window";

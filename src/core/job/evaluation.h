@@ -117,6 +117,7 @@ struct Evaluation
     std::optional<TrimmerChoice>
         usual_trimmer;               ///< for the place the plan's trimmer has, where one can reach the target
     std::optional<double> planned_v; ///< of the first rail: by its divider, or by a trimmer
+    std::vector<std::optional<double>> rails_planned_v; ///< of each rail, its dummy load included
     std::optional<VoltageRange> planned_range;
     std::optional<Legs> planned_legs;
     ConsequencesResult consequences;

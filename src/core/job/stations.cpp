@@ -34,7 +34,7 @@ public:
     {
         std::vector<RailView> views;
         for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
-            views.push_back(railView(m_job.found.rails[i], m_e.rails_found_v[i]));
+            views.push_back(railView(i));
         return views;
     }
 
@@ -108,7 +108,7 @@ private:
             view.found = view.planned = write(*value);
     }
 
-    RailView railView(const Rail& rail, std::optional<double> found_v) const;
+    RailView railView(std::size_t at) const;
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
     void setRatio(StationView& view) const;
@@ -197,16 +197,16 @@ void Stations::feedbackFigures(StationView& view) const
     view.measured = measured(top ? "top" : "bottom", std::nullopt);
 }
 
-RailView Stations::railView(const Rail& rail, std::optional<double> found_v) const
+RailView Stations::railView(std::size_t at) const
 {
-    const bool first = &rail == &m_rail;
+    const Rail& rail = m_job.found.rails[at];
+    const bool first = at == 0;
     RailView view{};
     view.name = rail.name;
     view.users = rail.users.size();
     view.follows = movesWith(rail, m_rail);
-    std::optional<double> planned_v = first ? m_e.planned_v : found_v;
-    if (view.follows && planned_v && m_e.planned_v && m_e.found_v)
-        *planned_v *= *m_e.planned_v / *m_e.found_v;
+    const auto& found_v = m_e.rails_found_v[at];
+    const auto& planned_v = m_e.rails_planned_v[at];
     view.found = found_v ? volts(*found_v) : "";
     view.planned = planned_v ? volts(*planned_v) : "";
     view.measured = measured(rail.name);

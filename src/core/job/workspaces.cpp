@@ -181,6 +181,24 @@ MinimumLoadInput loadReadings(const Job& job, const Rail& rail, const VoltageWin
     return in;
 }
 
+/// By what share the plan moves the readings from before it.
+double movedShare(const Job& job, const Evaluation& evaluation, const Rail& rail)
+{
+    const Rail& first = job.found.rails.front();
+    const bool moves_along = rail.name == first.name || movesWith(rail, first);
+    return moves_along && evaluation.planned_v && evaluation.found_v
+               ? *evaluation.planned_v / *evaluation.found_v
+               : 1;
+}
+
+double leastCurrent(const Rail& rail)
+{
+    double sum_a = 0;
+    for (const RailUser& user : rail.users)
+        sum_a += user.least_a.value_or(0);
+    return sum_a;
+}
+
 void wantedLoad(MinimumLoadView& view, const Rail& rail)
 {
     constexpr double room = 1.6;
@@ -226,19 +244,25 @@ std::string loadSentence(const MinimumLoadView& view, const Rail& rail)
 
 } // namespace
 
+std::optional<double> voltageWithDummy(const Job& job, const Evaluation& evaluation, const Rail& rail,
+                                       double ohm)
+{
+    const VoltageWindow any{0, Range::largest};
+    const MinimumLoadResult fit =
+        minimumLoadFit(loadReadings(job, rail, any, movedShare(job, evaluation, rail)));
+    if (!fit.v0_v)
+        return std::nullopt;
+    // V = V_0 − R·(I_users + V/R_dummy)
+    return (*fit.v0_v - *fit.r_ohm * leastCurrent(rail)) / (1 + *fit.r_ohm / ohm);
+}
+
 MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, const Rail& rail)
 {
     MinimumLoadView view{};
-    for (const RailUser& user : rail.users)
-        view.present_a += user.least_a.value_or(0);
+    view.present_a = leastCurrent(rail);
     const auto window = windowOf(job, rail);
     if (window) {
-        const Rail& first = job.found.rails.front();
-        const bool moves_along = rail.name == first.name || movesWith(rail, first);
-        const double moved = moves_along && evaluation.planned_v && evaluation.found_v
-                                 ? *evaluation.planned_v / *evaluation.found_v
-                                 : 1;
-        view.input = loadReadings(job, rail, *window, moved);
+        view.input = loadReadings(job, rail, *window, movedShare(job, evaluation, rail));
         view.fit = minimumLoadFit(view.input);
     }
     wantedLoad(view, rail);

@@ -40,6 +40,11 @@ struct MinimumLoadView
 /// Readings from before the change are moved by the share that the plan moves the rail.
 MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, const Rail& rail);
 
+/// What a rail gives with a dummy load of `ohm` beside the least its users draw, by the line of its readings;
+/// nothing without a line.
+std::optional<double> voltageWithDummy(const Job& job, const Evaluation& evaluation, const Rail& rail,
+                                       double ohm);
+
 struct RewindView
 {
     std::optional<RewindInput> input;

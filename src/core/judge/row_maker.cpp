@@ -85,7 +85,7 @@ std::vector<ConsequenceRow> RowMaker::run()
     outputRows();
     hungOnRows();
     userRows();
-    if (m_role != RailRole::Follows && m_s.topology != Topology::SealedModule)
+    if (m_role != RailRole::Follows && !m_rail.regulated_by && m_s.topology != Topology::SealedModule)
         feedbackRows();
     if (m_role == RailRole::First && m_in.load.kind == LoadKind::Battery)
         batteryRows();

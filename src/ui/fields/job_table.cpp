@@ -182,7 +182,11 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     m_view->setAccessibleName(m_model->spec().name);
     m_view->verticalHeader()->hide();
     m_view->verticalHeader()->setDefaultSectionSize(look.px(28));
-    m_view->horizontalHeader()->setSectionResizeMode(QHeaderView::Stretch);
+    for (int i = 0; i < m_model->columnCount(); ++i)
+        m_view->horizontalHeader()->setSectionResizeMode(
+            i, m_model->spec().columns[static_cast<std::size_t>(i)].narrow ? QHeaderView::ResizeToContents
+                                                                           : QHeaderView::Stretch);
+    m_view->horizontalHeader()->setDefaultAlignment(Qt::AlignLeft | Qt::AlignVCenter);
     m_view->setVerticalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_view->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     m_view->setTabKeyNavigation(false);
@@ -236,7 +240,8 @@ TableColumn numberColumn(const QString& title, Quantity quantity, NumberAt at)
                     return qs(value.problem().message);
                 at(job, row) = value->value;
                 return {};
-            }};
+            },
+            .narrow = true};
 }
 
 TableColumn percentColumn(const QString& title, NumberAt at)
@@ -259,7 +264,8 @@ TableColumn percentColumn(const QString& title, NumberAt at)
                 else
                     at(job, row) = percent / 100;
                 return {};
-            }};
+            },
+            .narrow = true};
 }
 
 } // namespace offshoot::ui

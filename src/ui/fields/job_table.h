@@ -23,6 +23,7 @@ struct TableColumn
     /// Puts the text into the job; what is wrong with it, or empty.
     std::function<QString(Job&, std::size_t row, const QString& text)> set;
     QStringList choices = {}; ///< when not empty the cell offers these
+    bool narrow = false;      ///< figures: no wider than they are
 };
 
 struct TableSpec

@@ -87,7 +87,7 @@ TableSpec railsSpec()
         return {};
     };
     TableColumn loop{
-        .title = tr("moves with the loop of"),
+        .title = tr("follows"),
         .get = [](const Job& job,
                   std::size_t row) { return qs(job.found.rails.at(row).regulated_by.value_or("")); },
         .set = [](Job& job, std::size_t row, const QString& text) -> QString {

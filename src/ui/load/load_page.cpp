@@ -36,7 +36,7 @@ LoadPicture::LoadPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Rail voltage against load current"));
-    setMinimumSize(look.px(280), look.px(220));
+    setMinimumSize(look.px(240), look.px(150));
 }
 
 void LoadPicture::show(const MinimumLoadView& view, const QString& rail, std::optional<double> dummyA)

@@ -163,8 +163,8 @@ void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tole
         if (look.bandDigits())
             if (const auto digit = digitOf(bands[i]))
                 paintText(painter,
-                          QRectF(body.left() - look.px(16), y - look.px(6), look.px(12),
-                                 pitch * 0.55 + look.px(12)),
+                          QRectF(planned ? body.right() + look.px(5) : body.left() - look.px(16),
+                                 y - look.px(6), look.px(12), pitch * 0.55 + look.px(12)),
                           QString::number(*digit), look.caption(), c.ink, Qt::AlignCenter);
     }
     painter.restore();

@@ -22,7 +22,7 @@ int paintText(QPainter& painter, const QRectF& box, const QString& text, const Q
               Qt::TextElideMode elide = Qt::ElideRight);
 
 /// A through-hole resistor standing upright in `box` with the bands of its value, and their digits when the
-/// look shows them.
+/// look shows them: left of a found part, right of a planned one, which stands beside it.
 void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,
                    bool planned = false);
 /// A chip resistor with its code.

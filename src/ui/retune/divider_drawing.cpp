@@ -180,6 +180,13 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
                                ? height() - m_look.px(178)
                                : height() - m_look.px(m_shows == Shows::Plan ? 24 : 10);
     const double y0 = m_look.px(26);
+    constexpr double leastDrawing = 120;
+    if (drawing < m_look.px(leastDrawing)) {
+        // Too little room for parts that could be told apart: the words alone.
+        if (m_shows == Shows::PlanAndFaults)
+            paintFaults(painter, 0);
+        return;
+    }
     const double middle = y0 + (drawing - y0) * 0.5;
     const double y1 = drawing - m_look.px(14);
     const double x = m_look.px(spineX);

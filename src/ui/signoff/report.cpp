@@ -326,12 +326,13 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
         painter.restore();
         painter.setFont(QFont(u"Offshoot B612"_s, 8));
         painter.setPen(e.signed_off ? QColor(0x5A6972) : QColor(0xB4261B));
-        const QString foot = tr("%1 · page %2 of %3%4")
-                                 .arg(qs(job.title))
-                                 .arg(i + 1)
-                                 .arg(pages)
-                                 .arg(e.signed_off ? QString() : tr(" · NOT SIGNED OFF"));
-        painter.drawText(QRectF(0, page.height() + 8, page.width(), 30), Qt::AlignLeft, foot);
+        // What must be read on every page comes first; a long title is cut, not that.
+        const QString pageOf = tr("page %1 of %2").arg(i + 1).arg(pages);
+        const QString foot =
+            (e.signed_off ? pageOf : tr("NOT SIGNED OFF · ") + pageOf) + u" · "_s + qs(job.title);
+        const QString cut =
+            painter.fontMetrics().elidedText(foot, Qt::ElideRight, static_cast<int>(page.width()));
+        painter.drawText(QRectF(0, page.height() + 8, page.width(), 30), Qt::AlignLeft, cut);
     }
 }
 

@@ -81,7 +81,7 @@ TrimPicture::TrimPicture(Look& look, QWidget* parent)
     setObjectName(u"trimPicture"_s);
     setAccessibleName(tr("Rail against rail with the trimmer's line"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(280), look.px(240));
+    setMinimumSize(look.px(240), look.px(150));
     setCursor(Qt::PointingHandCursor);
 }
 
@@ -280,6 +280,7 @@ QWidget* TrimPage::side()
     m_table->setAlignment(Qt::AlignTop);
     auto* area = new QScrollArea;
     area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     area->setWidget(m_table);
     layout->addWidget(area, 1);
     m_next = new QLabel;
@@ -343,7 +344,7 @@ void TrimPage::refresh()
     QString table;
     if (m_view.result) {
         table =
-            u"<table cellspacing='0' cellpadding='3'><tr><td></td><td style='color:%1'>%2</td><td><b style='color:%3'>%4</b></td><td>%5</td></tr>"_s
+            u"<table cellspacing='0' cellpadding='2'><tr><td></td><td style='color:%1'>%2</td><td><b style='color:%3'>%4</b></td><td>%5</td></tr>"_s
                 .arg(c.measured.name(), tr("read"), c.planned.name(), tr("set"), tr("window"));
         for (const TrimRail& rail : m_view.input.rails) {
             const double v = rail.v * scale;
