@@ -3,6 +3,8 @@
 #include "bench/meter_stand_in.h"
 #include "support/support.h"
 
+#include <QProcess>
+#include <QRegularExpression>
 #include <QSignalSpy>
 
 using namespace offshoot;
@@ -120,6 +122,42 @@ private Q_SLOTS:
         QTRY_COMPARE_WITH_TIMEOUT(problems.size(), 1, 8000);
         QVERIFY(problems.front().front().toString().contains(u"stopped answering"_s));
         QVERIFY(!link.reading());
+    }
+
+    /// The stand-in as it is started from the command line.
+    void program_data()
+    {
+        QTest::addColumn<QString>("shows");
+        QTest::addColumn<int>("quantity"); // -1: refused
+        QTest::addColumn<double>("value");
+        QTest::newRow("volts") << u"27.66V"_s << static_cast<int>(Quantity::Voltage) << 27.66;
+        QTest::newRow("amps") << u"1.2A"_s << static_cast<int>(Quantity::Current) << 1.2;
+        QTest::newRow("ohms") << u"4k7"_s << static_cast<int>(Quantity::Resistance) << 4700.0;
+        QTest::newRow("words") << u"plenty"_s << -1 << 0.0;
+    }
+    void program()
+    {
+        QFETCH(QString, shows);
+        QFETCH(int, quantity);
+        QFETCH(double, value);
+        QProcess process;
+        process.start(QStringLiteral(OFFSHOOT_METER), {shows, u"--port"_s, u"0"_s});
+        QVERIFY(process.waitForStarted());
+        if (quantity < 0) {
+            QVERIFY(process.waitForFinished(10000));
+            QCOMPARE(process.exitCode(), 2);
+            return;
+        }
+        QString said;
+        QTRY_VERIFY((said += QString::fromUtf8(process.readAllStandardError())).contains(u'\n'));
+        const auto port = QRegularExpression(u":(\\d+)\\n"_s).match(said).captured(1);
+        MeterLink link;
+        link.attach(*readMeterAddress(u"127.0.0.1:"_s + port));
+        QTRY_VERIFY(link.reading().has_value());
+        QCOMPARE(static_cast<int>(link.reading()->quantity), quantity);
+        QNEAR(link.reading()->value, value, 1e-3);
+        process.kill();
+        process.waitForFinished();
     }
 
     void nobodyThere_data()

@@ -2,6 +2,7 @@
 // reading stands where it belongs, the ribbon and the frame say what they should.
 #include "core/values/marking.h"
 #include "ui/driver.h"
+#include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
 #include "ui/procedure/reading_gauge.h"
 #include "ui/retune/retune_page.h"
@@ -190,6 +191,41 @@ private Q_SLOTS:
                 QByteArray(reinterpret_cast<const char*>(image.constBits()), image.sizeInBytes()));
         }
         QCOMPARE(pictures.size(), 4u);
+    }
+
+    void steps_data()
+    {
+        QTest::addColumn<double>("span");
+        QTest::addColumn<int>("count");
+        QTest::addColumn<double>("step");
+        QTest::newRow("ten in five") << 10.0 << 5 << 2.0;
+        QTest::newRow("one in four") << 1.0 << 4 << 0.5;
+        QTest::newRow("thousands") << 7000.0 << 6 << 2000.0;
+        QTest::newRow("millivolts") << 0.012 << 5 << 0.005;
+        QTest::newRow("no room") << 3.0 << 0 << 5.0;
+    }
+    void steps()
+    {
+        QFETCH(double, span);
+        QFETCH(int, count);
+        QFETCH(double, step);
+        QNEAR(ui::niceStep(span, count), step, 1e-9);
+    }
+
+    /// Values to pixels and back; upwards is up.
+    void axes()
+    {
+        ui::AxisRange volts{4.9, 5.1};
+        volts.include(5.4);
+        volts.widen(0.1, 2);
+        QNEAR(volts.high - volts.low, 2);
+        const ui::Axes axes(QRectF(60, 20, 400, 200), {0, 2}, volts);
+        for (double a : {0.0, 0.3, 2.0})
+            QNEAR(axes.valueAtX(axes.x(a)), a, 1e-9, 1e-12);
+        for (double v : {4.8, 5.1, 5.6})
+            QNEAR(axes.valueAtY(axes.y(v)), v, 1e-9);
+        QVERIFY(axes.y(5.4) < axes.y(4.9));
+        QCOMPARE(axes.at(0, volts.low), axes.box().bottomLeft());
     }
 
     /// The ruler's scale: monotone, the window well inside, the same for every row.
