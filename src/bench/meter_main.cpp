@@ -24,9 +24,10 @@ int main(int argc, char** argv)
         const char* word;
         offshoot::Quantity quantity;
     };
-    static constexpr std::array functions{Function{"VOLT", offshoot::Quantity::Voltage},
-                                          Function{"CURR", offshoot::Quantity::Current},
-                                          Function{"RES", offshoot::Quantity::Resistance}};
+    // A bare 4k7 is ohms; volts and amperes carry their letter.
+    static constexpr std::array functions{Function{"RES", offshoot::Quantity::Resistance},
+                                          Function{"VOLT", offshoot::Quantity::Voltage},
+                                          Function{"CURR", offshoot::Quantity::Current}};
     offshoot::bench::MeterStandIn meter;
     bool understood = false;
     for (const Function& function : functions) {
@@ -49,6 +50,6 @@ int main(int argc, char** argv)
         return 1;
     }
     err << "offshoot-meter: shows " << QString::fromStdString(text) << " at 127.0.0.1:" << meter.port()
-        << '\n';
+        << Qt::endl; // seen before it serves
     return QCoreApplication::exec();
 }
