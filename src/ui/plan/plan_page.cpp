@@ -49,6 +49,16 @@ constexpr std::array workspaces{
               [](const Plan&) { return false; }},
 };
 
+/// A kind is also the place of its row, of its tab and of its page.
+constexpr bool inOrder()
+{
+    for (std::size_t i = 0; i < workspaces.size(); ++i)
+        if (static_cast<std::size_t>(workspaces.at(i).kind) != i)
+            return false;
+    return true;
+}
+static_assert(inOrder());
+
 PlanKind firstPlanned(const Plan& plan)
 {
     for (const Workspace& workspace : workspaces)
