@@ -152,14 +152,14 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     takePlan(*splicing, photographer, ui::PlanKind::Trim, 0, u"trim"_s);
     takePlan(*splicing, photographer, ui::PlanKind::Limit, 0, u"current-limit"_s);
 
-    JobStore emptyStore = JobStore::open([&scratch] {
-        const QString path = scratch.filePath(u"empty.offshoot"_s);
+    JobStore empty_store = JobStore::open([&scratch] {
+        QString path = scratch.filePath(u"empty.offshoot"_s);
         Job job;
         job.drawer = defaultDrawer();
         writeFile(path, QByteArray::fromStdString(writeJob(job)));
         return path;
     }());
-    ui::MainWindow empty(std::move(emptyStore), [] { return 0.0; });
+    ui::MainWindow empty(std::move(empty_store), [] { return 0.0; });
     empty.setAttribute(Qt::WA_DeleteOnClose, false);
     photographer.take(empty, u"empty"_s);
     return photographer.fine();

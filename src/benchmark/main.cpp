@@ -2,7 +2,11 @@
 // is one, a plain reference done in the same run. Best of several runs: other work on the machine only adds.
 #include "core/change/divider_search.h"
 #include "core/change/divider_tolerance.h"
+#include "core/job/joining.h"
+#include "core/job/wiring.h"
 #include "core/job/workspaces.h"
+#include "core/simulate/filter_response.h"
+#include "core/simulate/rectifier.h"
 #include "ui/frame/main_window.h"
 
 #include <QApplication>
@@ -69,7 +73,7 @@ double exhaustive(const DividerSolveInput& in)
 {
     const Legs legs = in.divider.nominal();
     double best = std::numeric_limits<double>::infinity();
-    const auto tryOhm = [&](double ohm) {
+    const auto try_ohm = [&](double ohm) {
         for (DividerMethod method : in.methods) {
             const Legs changed = withAdded(method, legs, ohm);
             if (!runsAway(changed))
@@ -78,19 +82,19 @@ double exhaustive(const DividerSolveInput& in)
     };
     const auto& stock = in.stock;
     for (std::size_t i = 0; i < stock.size(); ++i) {
-        tryOhm(stock[i].ohm);
+        try_ohm(stock[i].ohm);
         for (std::size_t j = i; j < stock.size(); ++j) {
             const double series = stock[i].ohm + stock[j].ohm;
             const double parallel = parallelOhm(stock[i].ohm, stock[j].ohm);
-            tryOhm(series);
-            tryOhm(parallel);
+            try_ohm(series);
+            try_ohm(parallel);
             for (std::size_t k = 0; in.max_parts == 3 && k < stock.size(); ++k) {
                 if (k >= j) {
-                    tryOhm(series + stock[k].ohm);
-                    tryOhm(parallelOhm(parallel, stock[k].ohm));
+                    try_ohm(series + stock[k].ohm);
+                    try_ohm(parallelOhm(parallel, stock[k].ohm));
                 }
-                tryOhm(parallel + stock[k].ohm);
-                tryOhm(parallelOhm(series, stock[k].ohm));
+                try_ohm(parallel + stock[k].ohm);
+                try_ohm(parallelOhm(series, stock[k].ohm));
             }
         }
     }
@@ -126,7 +130,7 @@ constexpr const char* most_rails = "splicing-bench";
 
 QString demoCopy(const QTemporaryDir& folder, const char* job)
 {
-    const QString copy = folder.filePath(u"%1.offshoot"_s.arg(QLatin1StringView(job)));
+    QString copy = folder.filePath(u"%1.offshoot"_s.arg(QLatin1StringView(job)));
     QFile::copy(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/%1.offshoot").arg(QLatin1StringView(job)), copy);
     QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
     return copy;
@@ -236,6 +240,85 @@ void workspaces()
         std::cout << "nothing was computed\n";
 }
 
+/// A bridge with C-L-C and a resistive load, one second from switch-on.
+RectifierInput bridgeChain()
+{
+    return {.chain = {.source = {.v_rms_v = 24, .f_hz = 50, .r_ohm = 0.6},
+                      .rectifier = {.kind = SimRectifier::Bridge,
+                                    .diode = {.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03}},
+                      .filter = {{.kind = SmoothingKind::C, .c_f = 2.2e-3},
+                                 {.kind = SmoothingKind::L, .l_h = 0.05, .r_ohm = 0.8},
+                                 {.kind = SmoothingKind::C, .c_f = 2.2e-3}},
+                      .load = {.resistance_ohm = 40}},
+            .mode = SimMode::Start,
+            .t_end_s = 1};
+}
+
+/// The same by explicit steps of two microseconds, which is what its accuracy asks of them.
+double plainSecond(const RectifierChain& chain)
+{
+    constexpr int steps = 500'000;
+    const double h = 1.0 / steps;
+    const auto& f = chain.filter;
+    double v1 = 0;
+    double v2 = 0;
+    double i = 0;
+    for (int k = 0; k < steps; ++k) {
+        const double e =
+            std::abs(std::sqrt(2.0) * chain.source.v_rms_v * std::sin(100 * 3.14159265358979 * k * h));
+        const double in_a = std::max(0.0, (e - 1.6 - v1) / (chain.source.r_ohm + 0.06));
+        v1 += h * (in_a - i) / f[0].c_f;
+        i += h * (v1 - v2 - f[1].r_ohm * i) / f[1].l_h;
+        v2 += h * (i - v2 / *chain.load.resistance_ohm) / f[2].c_f;
+    }
+    return v2;
+}
+
+void simulations()
+{
+    RectifierInput in = bridgeChain();
+    double sink = 0;
+    const double plain = bestMs(5, [&] { sink += plainSecond(in.chain); });
+    // The run itself; a start also looks for the steady state it ends in.
+    print("one second of 50 Hz bridge C-L-C, from switch-on",
+          bestMs(10, [&] { sink += rectifierSimulate(in).start->start.v_end_v; }), 20, "ms", plain);
+    in.mode = SimMode::Steady;
+    in.t_end_s.reset();
+    print("the same chain's steady state",
+          bestMs(10, [&] { sink += rectifierSimulate(in).steady->load.power_w; }), 20, "ms");
+    FilterInput filter{.sections = {{.kind = FilterKind::L, .r_ohm = 0.03, .l_h = 1e-5, .c_par_f = 1e-11},
+                                    {.kind = FilterKind::C, .c_f = 2.2e-4, .esr_ohm = 0.06, .esl_h = 1.5e-8},
+                                    {.kind = FilterKind::Cm, .r_ohm = 0.05, .leakage_h = 4e-6},
+                                    {.kind = FilterKind::C, .c_f = 1e-6, .esr_ohm = 0.01, .esl_h = 5e-9}},
+                       .source_ohm = 0.05,
+                       .load_ohm = 6};
+    print("noise filter of four sections, with its peak",
+          bestMs(10, [&] { sink += filterResponse(filter).series_r_ohm; }), 16, "ms");
+    if (sink == 0)
+        std::cout << "nothing was computed\n";
+}
+
+/// Three units side by side: curves, ballast, schools and builds; and a run with all its sizes.
+void joined()
+{
+    std::size_t sink = 0;
+    for (const auto& [name, view] : {std::pair{"hatch-heater", 0}, std::pair{"mast-camera", 1}}) {
+        const Job job = readJob(
+            readFile(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/%1.offshoot").arg(QLatin1StringView(name)))
+                .toStdString());
+        const Evaluation e = evaluate(job, 1.9e9);
+        print(view == 0 ? "side by side, with 4000 builds drawn" : "wire and sense, every size",
+              bestMs(10,
+                     [&] {
+                         sink +=
+                             view == 0 ? parallelView(job, e).loads_a.size() : wireView(job, e).sizes.size();
+                     }),
+              16, "ms");
+    }
+    if (sink == 0)
+        std::cout << "nothing was computed\n";
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -251,6 +334,8 @@ int main(int argc, char** argv)
     edits(most_candidates);
     edits(most_rails);
     workspaces();
+    simulations();
+    joined();
     startup(QCoreApplication::applicationFilePath());
     return every_budget_met ? 0 : 1;
 }

@@ -1,17 +1,28 @@
 #include "calc/calculations.h"
 
+#include "core/change/cable.h"
 #include "core/change/current_limit.h"
+#include "core/change/delay.h"
 #include "core/change/divider_diagnose.h"
 #include "core/change/divider_pot.h"
 #include "core/change/divider_search.h"
 #include "core/change/divider_tolerance.h"
 #include "core/change/dummy_load.h"
+#include "core/change/inrush.h"
+#include "core/change/mains_fuse.h"
+#include "core/change/parallel.h"
 #include "core/change/rewind.h"
+#include "core/change/sense.h"
+#include "core/change/stack.h"
 #include "core/change/trim.h"
+#include "core/change/windings.h"
 #include "core/judge/consequences.h"
+#include "core/judge/mains_evidence.h"
 #include "core/judge/reading.h"
 #include "core/procedure/discharge.h"
 #include "core/procedure/limiter_lamp.h"
+#include "core/simulate/filter_response.h"
+#include "core/simulate/rectifier.h"
 #include "core/values/marking.h"
 #include "core/values/quantity.h"
 
@@ -53,7 +64,23 @@ constexpr std::array table{
     row<minimumLoadFit>("minimumload.fit", "how much load a rail needs, from readings"),
     row<railsTrim>("rails.trim", "one trimmer, several rails: is any setting good for all"),
     row<limitShunt>("limit.shunt", "a current limit: where it trips, and which shunt makes another"),
+    row<sourcesParallel>("sources.parallel", "supplies side by side: how they share, and what if one fails"),
+    row<sourcesBallast>("sources.ballast", "how much resistance makes equal supplies share"),
+    row<sourcesSeries>("sources.series", "supplies stacked: potentials to earth, bonds, reverse diodes"),
+    row<cableDrop>("cable.drop", "the wire to the load: drop, loss, and the size that would do"),
+    row<sensePlan>("sense.plan", "remote sense: what arrives, and what an opened sense lead does"),
     row<judgeReading>("reading.judge", "is a reading good, given the meter"),
+    row<mainsWindings>("mains.windings", "every way to connect the primaries, and what each gives"),
+    row<mainsFuse>("mains.fuse", "the fuse that follows from another mains or a rating"),
+    row<mainsEvidence>("mains.evidence", "is it good for this mains: parts, label and papers weighed"),
+    row<inrushDirect>("inrush.direct", "the surge at switch-on, cold and hot"),
+    row<inrushLimiter>("inrush.limiter", "a limiter with a bypass: its resistor, its time, and if it sticks"),
+    row<delayRc>("delay.rc", "how long an R and a C delay, and which R makes a wanted time"),
+    row<static_cast<RectifierResult (*)(const RectifierInput&)>(rectifierSimulate)>(
+        "rectifier.simulate", "a rectifier with its smoothing chain, steady or at switch-on"),
+    row<static_cast<DropperResult (*)(const DropperInput&)>(rectifierDropper)>(
+        "rectifier.dropper", "the dropping resistor for a wanted voltage"),
+    row<filterResponse>("filter.response", "what a filter lets through, its peak, and ripple through it"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
 };

@@ -54,7 +54,7 @@ QByteArray readFile(const QString& path)
     QFile file(path);
     if (!file.open(QIODevice::ReadOnly))
         throw StoreError(tr("Cannot read %1: %2").arg(path, file.errorString()));
-    constexpr qint64 most_bytes = 64 * 1024 * 1024;
+    constexpr qint64 most_bytes = qint64{64} * 1024 * 1024;
     if (file.size() > most_bytes)
         throw StoreError(tr("Cannot read %1: it is larger than 64 MB").arg(path));
     return file.readAll();

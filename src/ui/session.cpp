@@ -124,7 +124,7 @@ void JobSession::noteModel()
     LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Model};
     entry.sources = model.sources;
     for (const Reservoir& reservoir : model.reservoirs)
-        entry.reservoirs.push_back(reservoir.point);
+        entry.reservoirs.push_back(reservoir.key());
     const auto last = std::find_if(m_job.log.rbegin(), m_job.log.rend(),
                                    [](const LogEntry& e) { return e.kind == LogKind::Model; });
     if (last == m_job.log.rend() || last->sources != entry.sources || last->reservoirs != entry.reservoirs)

@@ -40,9 +40,9 @@ void compare(const Json& want, const Json& got, const Tolerances& t, const std::
     } else if (want.is_object()) {
         for (const auto& [key, value] : want.items())
             if (!got.is_object() || !got.contains(key))
-                out.push_back(at + '/' + key + ": missing");
+                out.push_back(std::string(at).append("/").append(key).append(": missing"));
             else
-                compare(value, got[key], t, at + '/' + key, out);
+                compare(value, got[key], t, std::string(at).append("/").append(key), out);
     } else if (want.is_array()) {
         if (!got.is_array() || got.size() < want.size() || (t.exact_length && got.size() != want.size()))
             return differs();

@@ -155,7 +155,8 @@ private Q_SLOTS:
     {
         ConsequencesInput in = beacon();
         std::map<RowId, double> last;
-        for (double v = 20; v < 40; v += 0.5) {
+        for (int half_v = 40; half_v < 80; ++half_v) {
+            const double v = half_v / 2.0;
             in.plan.front().second = {.v_v = v, .i_a = 2};
             for (const ConsequenceRow& row : consequences(in).rows)
                 if (row.use && row.id != RowId::AuxiliaryLow && row.id != RowId::OptocouplerCurrent &&

@@ -41,7 +41,7 @@ struct RandomDivider
 std::vector<double> exhaustiveErrors(const DividerSolveInput& in, DividerMethod method, std::size_t parts)
 {
     std::vector<double> errors;
-    const auto tryOhm = [&](double ohm) {
+    const auto try_ohm = [&](double ohm) {
         const Legs legs = withAdded(method, in.divider.nominal(), ohm);
         if (!runsAway(legs))
             errors.push_back(
@@ -50,12 +50,12 @@ std::vector<double> exhaustiveErrors(const DividerSolveInput& in, DividerMethod 
     };
     for (std::size_t i = 0; i < in.stock.size(); ++i) {
         if (parts == 1)
-            tryOhm(in.stock[i].ohm);
+            try_ohm(in.stock[i].ohm);
         for (std::size_t j = i; parts == 2 && j < in.stock.size(); ++j) {
             if (i == j && in.stock[i].quantity && *in.stock[i].quantity < 2)
                 continue;
-            tryOhm(in.stock[i].ohm + in.stock[j].ohm);
-            tryOhm(parallelOhm(in.stock[i].ohm, in.stock[j].ohm));
+            try_ohm(in.stock[i].ohm + in.stock[j].ohm);
+            try_ohm(parallelOhm(in.stock[i].ohm, in.stock[j].ohm));
         }
     }
     std::sort(errors.begin(), errors.end());

@@ -7,7 +7,6 @@
 #include <random>
 
 using namespace offshoot;
-using test::near;
 
 namespace {
 
@@ -245,7 +244,8 @@ private Q_SLOTS:
                            in.rails, [s](const TrimRail& r) { return within(s * r.v, r.min_v, r.max_v); });
             };
             bool any = false;
-            for (double s = 0.8; s < 1.25; s += 1e-4) {
+            for (int step = 8000; step < 12500; ++step) {
+                const double s = step * 1e-4;
                 any = any || allowed(s);
                 const bool counts = result.feasible
                                         ? allowed(s)
@@ -289,9 +289,9 @@ private Q_SLOTS:
         std::mt19937 random(3);
         std::uniform_real_distribution<double> ohm(0.01, 1);
         for (int round = 0; round < 40; ++round) {
-            std::vector<StockItem> stock;
-            for (int i = 0; i < 12; ++i)
-                stock.push_back({.ohm = ohm(random), .tolerance = 0.01, .power_w = 2.0});
+            std::vector<StockItem> stock(12, {.ohm = 1, .tolerance = 0.01, .power_w = 2.0});
+            for (StockItem& item : stock)
+                item.ohm = ohm(random);
             LimitInput in{.threshold = {.v_v = 0.2, .tolerance = 0.05}};
             in.search = ShuntSearch{.min_a = 1, .a = 2, .max_a = 4, .stock = stock};
             const auto options = *limitShunt(in).options;

@@ -278,7 +278,7 @@ private Q_SLOTS:
                 QNEAR(o.power_each_w * static_cast<double>(o.count), o.power_w, 1e-9);
                 QNEAR(o.network.ohm(), o.ohm);
                 QNEAR(parseNetwork(o.network.text())->ohm(), o.ohm, 1e-9);
-                const auto item = std::ranges::find(in.stock, o.part_ohm, &StockItem::ohm);
+                const auto item = std::ranges::find(in.stock, o.part);
                 QVERIFY(!item->quantity || o.count <= *item->quantity);
                 const int order = o.verdict == Verdict::Fits      ? 0
                                   : o.verdict == Verdict::Tight   ? 1

@@ -14,6 +14,9 @@ namespace {
 
 constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, workBeacon},
                          Demo{"ferry-shed-display.offshoot", describeFerry, workFerry},
+                         Demo{"hatch-heater.offshoot", describeHeater, workHeater},
+                         Demo{"mast-camera.offshoot", describeCamera, workCamera},
+                         Demo{"radio-link.offshoot", describeRadio, workRadio},
                          Demo{"rain-gauge-logger.offshoot", describeRainGauge, workRainGauge},
                          Demo{"splicing-bench.offshoot", describeSplicing, workSplicing}};
 

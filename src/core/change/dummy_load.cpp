@@ -36,7 +36,7 @@ DummyLoadOption optionOf(const DummyLoadInput& in, const StockItem& item, std::i
     o.network = bankOf(item.ohm, count, arrangement);
     o.arrangement = arrangement;
     o.count = count;
-    o.part_ohm = item.ohm;
+    o.part = item;
     o.ohm = o.network.ohm();
     o.current_a = in.rail_v / o.ohm;
     o.power_w = in.rail_v * o.current_a;
@@ -70,22 +70,31 @@ bool preferred(const DummyLoadOption& a, const DummyLoadOption& b)
     return key(a) < key(b);
 }
 
+bool possible(const DummyLoadInput& in, std::int64_t count, Arrangement arrangement)
+{
+    const auto asked = [&in](BankKind kind) { return std::ranges::count(in.arrangements, kind) > 0; };
+    switch (arrangement) {
+    case Arrangement::Single:
+        return count == 1;
+    case Arrangement::Parallel:
+        return count > 1 && asked(BankKind::Parallel);
+    case Arrangement::Series:
+        return count > 1 && asked(BankKind::Series);
+    }
+    return false;
+}
+
 } // namespace
 
 DummyLoadResult dummyLoadOptions(const DummyLoadInput& in)
 {
     DummyLoadResult result;
-    const auto asked = [&in](BankKind kind) { return std::ranges::count(in.arrangements, kind) > 0; };
     for (const StockItem& item : in.stock)
         for (std::int64_t count = 1; count <= std::min(in.max_parts, item.quantity.value_or(in.max_parts));
              ++count)
             for (Arrangement arrangement :
                  {Arrangement::Single, Arrangement::Parallel, Arrangement::Series}) {
-                const bool possible = arrangement == Arrangement::Single ? count == 1
-                                      : arrangement == Arrangement::Parallel
-                                          ? count > 1 && asked(BankKind::Parallel)
-                                          : count > 1 && asked(BankKind::Series);
-                if (!possible)
+                if (!possible(in, count, arrangement))
                     continue;
                 DummyLoadOption option = optionOf(in, item, count, arrangement);
                 if (wanted(in, option))
@@ -256,7 +265,7 @@ void fields(Fields& f, DummyLoadOption& out)
     f.need("network", out.network);
     f.need("arrangement", out.arrangement);
     f.need("count", out.count, 1, 8);
-    f.need("part_ohm", out.part_ohm);
+    f.need("part_ohm", out.part.ohm);
     f.need("ohm", out.ohm);
     f.need("current_a", out.current_a);
     f.need("power_w", out.power_w);

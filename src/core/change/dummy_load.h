@@ -60,7 +60,7 @@ struct DummyLoadOption
     Network network;
     Arrangement arrangement;
     std::int64_t count;
-    double part_ohm;
+    StockItem part;
     double ohm;
     double current_a;    ///< at rail_v
     double power_w;      ///< at rail_v

@@ -58,7 +58,7 @@ public:
             const RailId id = idOf(m_in.rails[static_cast<std::size_t>(wrong_sign - m_lines.begin())]);
             m_result.blocked_by = TrimBlock::Rails;
             m_result.conflict = {id, id, ConflictCause::Sign};
-            setRails(1);
+            m_result.rails = railsAt(m_in, 1);
             return m_result;
         }
         findBlock();
@@ -67,7 +67,7 @@ public:
         m_result.change = scale - 1;
         if (!atMost(std::abs(scale - 1), no_turn))
             m_result.turn = scale > 1 ? Turn::Up : Turn::Down;
-        setRails(scale);
+        m_result.rails = railsAt(m_in, scale);
         return m_result;
     }
 
@@ -114,16 +114,6 @@ private:
         return std::max(scale, 0.0);
     }
 
-    void setRails(double scale)
-    {
-        for (const TrimRail& rail : m_in.rails) {
-            const double v = scale * rail.v;
-            const double margin_v = std::min(v - rail.min_v, rail.max_v - v);
-            m_result.rails.push_back({rail.name, rail.load, v, within(v, rail.min_v, rail.max_v),
-                                      margin_v / ((rail.max_v - rail.min_v) / 2), margin_v});
-        }
-    }
-
     const TrimInput& m_in;
     std::vector<Line> m_lines;
     double m_low;
@@ -136,6 +126,18 @@ private:
 } // namespace
 
 TrimResult railsTrim(const TrimInput& in) { return Trim(in).run(); }
+
+std::vector<TrimmedRail> railsAt(const TrimInput& in, double scale)
+{
+    std::vector<TrimmedRail> rails;
+    for (const TrimRail& rail : in.rails) {
+        const double v = scale * rail.v;
+        const double margin_v = std::min(v - rail.min_v, rail.max_v - v);
+        rails.push_back({rail.name, rail.load, v, within(v, rail.min_v, rail.max_v),
+                         margin_v / ((rail.max_v - rail.min_v) / 2), margin_v});
+    }
+    return rails;
+}
 
 void fields(Fields& f, TrimRail& value)
 {

@@ -108,5 +108,7 @@ struct TrimResult
 void fields(Fields& f, TrimResult& out);
 
 TrimResult railsTrim(const TrimInput& in);
+/// Every rail with the trimmer at `scale` of where it stands.
+std::vector<TrimmedRail> railsAt(const TrimInput& in, double scale);
 
 } // namespace offshoot

@@ -1,9 +1,11 @@
 // CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals.
 #include "core/job/job.h"
+#include "core/job/mains_views.h"
 #include "core/values/format.h"
 
 #include <algorithm>
 #include <charconv>
+#include <cmath>
 #include <functional>
 #include <map>
 
@@ -243,6 +245,44 @@ Parsed<std::vector<LogEntry>> readReadingsCsv(std::string_view text)
         readings.push_back(*entry);
     }
     return readings;
+}
+
+namespace {
+
+std::optional<double> plainDouble(const std::string& cell)
+{
+    const std::string text = trimmed(cell);
+    double value = 0;
+    const char* end = text.data() + text.size();
+    const auto read = std::from_chars(text.data(), end, value);
+    const bool good = !text.empty() && read.ec == std::errc() && read.ptr == end && std::abs(value) <= Range::largest;
+    return good ? std::optional(value) : std::nullopt;
+}
+
+} // namespace
+
+Parsed<CapturedSurge> readSurgeCsv(std::string_view text)
+{
+    constexpr std::size_t most_points = 20000;
+    CapturedSurge surge;
+    for (const auto& [line, row] : splitCsv(text)) {
+        const auto t_s = plainDouble(row.front());
+        const auto i_a = row.size() > 1 ? plainDouble(row[1]) : std::nullopt;
+        if (!t_s || !i_a) {
+            if (surge.t_s.empty())
+                continue; // a heading
+            return problemAt(line, "two numbers are wanted, time in seconds and current in amperes");
+        }
+        if (!surge.t_s.empty() && *t_s < surge.t_s.back())
+            return problemAt(line, "time runs backwards");
+        if (surge.t_s.size() == most_points)
+            return problemAt(line, "more than 20000 points");
+        surge.t_s.push_back(*t_s);
+        surge.i_a.push_back(*i_a);
+    }
+    if (surge.t_s.size() < 2)
+        return TextProblem{ErrorCode::Unreadable, 1, "no two columns of numbers: time in seconds, current in amperes"};
+    return surge;
 }
 
 } // namespace offshoot

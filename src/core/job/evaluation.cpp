@@ -1,7 +1,9 @@
 #include "core/job/evaluation.h"
 
+#include "core/job/joining.h"
 #include "core/job/schools.h"
 #include "core/job/stations.h"
+#include "core/job/wiring.h"
 #include "core/job/workspaces.h"
 #include "core/values/format.h"
 
@@ -24,7 +26,7 @@ const LogEntry* beforeEntry(const Job& job, const Rail& rail)
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
                             entry.point == rail.name && entry.quantity == Quantity::Voltage &&
                             entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id) &&
-                            *entry.value > 0;
+                            *entry.value * rail.sign() > 0;
         if (counts && (best == nullptr || load(entry) <= load(*best)))
             best = &entry;
     }
@@ -74,17 +76,21 @@ public:
         m_e.energy = energyModel(m_job);
         m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
         if (const LogEntry* entry = beforeEntry(m_job, m_rail))
-            inferLegs(*entry->value);
+            inferLegs(std::abs(*entry->value));
         if (m_e.divider)
             evaluateFound();
         else if (const LogEntry* entry = beforeEntry(m_job, m_rail))
-            m_e.found_v = *entry->value;
+            m_e.found_v = std::abs(*entry->value);
         findRails();
         if (m_e.divider && m_job.need.target)
             evaluatePlan();
         if (!m_e.planned_v)
             planSetPoint();
+        if (m_job.plan.join)
+            setByJoin();
         planRails();
+        setOwnCurrent();
+        m_e.load_v = loadVoltage(m_job, m_e);
         evaluateConsequences();
         chooseLimiter();
         sinceLive();
@@ -92,6 +98,7 @@ public:
         if (m_e.planned && m_e.divider)
             m_e.schools = schoolsOf(m_job, m_e);
         m_e.rails = railViews(m_job, m_e);
+        m_e.units = unitViews(m_job, m_e);
         m_e.stations = stationViews(m_job, m_e);
         evaluateStages();
         return std::move(m_e);
@@ -103,10 +110,13 @@ private:
     void evaluateFound();
     void evaluatePlan();
     void planSetPoint();
+    void setByJoin();
+    void setOwnCurrent();
     void planRails();
     void evaluateConsequences();
     void chooseLimiter();
     void predictRails(Predictions& predictions) const;
+    void predictUnits(Predictions& predictions) const;
     void evaluateSteps();
     void judgeStep(StepView& view);
     void diagnose(const StepView& view);
@@ -120,7 +130,7 @@ private:
     DividerSolveInput solveInput() const
     {
         DividerSolveInput in{
-            .divider = *m_e.divider, .target = *m_job.need.target, .stock = m_job.drawer, .before = {}};
+            .divider = *m_e.divider, .target = *unitTarget(m_job), .stock = m_job.drawer, .before = {}};
         in.max_parts = m_job.plan.max_parts;
         in.limit = 6;
         if (m_e.before_possible)
@@ -158,7 +168,7 @@ void Evaluator::findRails()
 {
     for (const Rail& rail : m_job.found.rails) {
         const LogEntry* entry = beforeEntry(m_job, rail);
-        m_e.rails_found_v.push_back(entry != nullptr ? std::optional(*entry->value) : rail.v_v);
+        m_e.rails_found_v.push_back(entry != nullptr ? std::optional(std::abs(*entry->value)) : rail.v_v);
     }
     m_e.rails_found_v.front() = m_e.found_v;
 }
@@ -171,7 +181,7 @@ void Evaluator::evaluateFound()
     const LogEntry* entry = beforeEntry(m_job, m_rail);
     if (entry == nullptr)
         return;
-    m_e.before = BeforeReading{*entry->value, entry->uncertainty.value_or(0)};
+    m_e.before = BeforeReading{std::abs(*entry->value), entry->uncertainty.value_or(0)};
     m_e.before_possible = m_e.before->v > divider.reference.v_ref_v &&
                           rangeGivenReading(divider, *m_e.before, std::nullopt).has_value();
     if (!m_e.before_possible)
@@ -211,7 +221,7 @@ void Evaluator::evaluatePlan()
                               .fixed_ohm = trimmer.fixed_ohm,
                               .wiper_tied = trimmer.wiper_tied,
                               .measured_ohm = trimmer.measured_ohm,
-                              .target = m_job.need.target});
+                              .target = unitTarget(m_job)});
 }
 
 /// Without another divider the set point stays where it was found, but for a trimmer turned. A mains winding
@@ -226,6 +236,27 @@ void Evaluator::planSetPoint()
     const LogEntry* entry = beforeEntry(m_job, m_rail);
     const double u_v = entry != nullptr ? entry->uncertainty.value_or(0) * scale : 0;
     m_e.planned_range = VoltageRange{*m_e.planned_v - u_v, *m_e.planned_v + u_v};
+}
+
+/// Joined with others, the unit on the bench is set to what the join asks for.
+void Evaluator::setByJoin()
+{
+    for (const UnitSetting& setting : m_job.plan.join->settings)
+        if (setting.unit == 1) {
+            m_e.planned_v = setting.v_set_v;
+            m_e.planned_range = VoltageRange{setting.v_set_v, setting.v_set_v};
+        }
+}
+
+void Evaluator::setOwnCurrent()
+{
+    m_e.own_current_a = m_job.need.current_a;
+    const auto& join = m_job.plan.join;
+    if (!m_e.own_current_a || !join || join->kind == Joining::Stacked || m_job.others.empty())
+        return;
+    const BusModel bus = busModel(m_job, m_e);
+    m_e.own_current_a = bus.input ? busState(*bus.input).units.front().current_a
+                                  : *m_e.own_current_a / static_cast<double>(unitCount(m_job));
 }
 
 /// A rail that follows moves by the first one's share; a dummy load moves its rail along the line of its
@@ -256,10 +287,9 @@ void Evaluator::evaluateConsequences()
     for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
         in.supply.rails[i].v_v = m_e.rails_found_v[i];
     Rail& rail = in.supply.rails.front();
-    RailPlan plan{.v_v = m_job.need.target->v,
-                  .min_v = m_job.need.target->min_v,
-                  .max_v = m_job.need.target->max_v,
-                  .i_a = m_job.need.current_a.value_or(0)};
+    const Target target = *unitTarget(m_job);
+    RailPlan plan{
+        .v_v = target.v, .min_v = target.min_v, .max_v = target.max_v, .i_a = m_e.own_current_a.value_or(0)};
     if (m_e.planned_v) {
         plan.v_v = *m_e.planned_v;
         plan.min_v = std::min(plan.v_v, m_e.planned_range->min_v);
@@ -273,6 +303,10 @@ void Evaluator::evaluateConsequences()
             in.plan.emplace_back(in.supply.rails[i].name,
                                  RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
+    for (auto* more : {&joinRows, &wireRows})
+        for (ConsequenceRow& row : (*more)(m_job, m_e))
+            m_e.consequences.rows.push_back(std::move(row));
+    m_e.consequences.verdict = countAndSort(m_e.consequences.rows);
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         if (!row.counted)
             continue;
@@ -287,9 +321,9 @@ void Evaluator::chooseLimiter()
     static const std::vector<double> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
     constexpr double idle_share = 0.05;
     constexpr double light_share = 0.1;
-    if (!m_job.need.target || !m_job.need.current_a)
+    if (!m_job.need.target || !m_e.own_current_a)
         return;
-    const double out_w = m_job.need.target->v * *m_job.need.current_a;
+    const double out_w = unitTarget(m_job)->v * *m_e.own_current_a;
     const double efficiency = m_job.found.efficiency.value_or(0.8);
     const double input_w = idle_share * out_w + light_share * out_w / efficiency;
     const double mains_v = m_job.need.mains.v_v;
@@ -313,18 +347,48 @@ void Evaluator::predictRails(Predictions& predictions) const
         const auto& found_v = m_e.rails_found_v[i];
         if (!found_v)
             continue;
-        const auto around = [](double v) {
-            return ReadingWindow{v * (1 - usual_spread), v * (1 + usual_spread)};
+        const auto around = [&rail](double v) {
+            return signedWindow(rail, v * (1 - usual_spread), v * (1 + usual_spread));
         };
         const bool moves = m_e.rails_planned_v[i] != found_v;
         Predictions::Other other{rail.name, std::nullopt, around(*m_e.rails_planned_v[i]),
                                  moves ? "moves with the plan, ± 5 % assumed"
                                        : std::string("as found, ± 5 % assumed")};
         if (const auto window = windowOf(m_job, rail)) {
-            other.planned = ReadingWindow{window->min_v, window->max_v};
+            other.planned = signedWindow(rail, window->min_v, window->max_v);
             other.because = "the need's window";
         }
         predictions.others.push_back(std::move(other));
+    }
+}
+
+/// Where the units stand when they are joined as planned.
+void Evaluator::predictUnits(Predictions& predictions) const
+{
+    const auto& join = m_job.plan.join;
+    if (!join || m_job.others.empty())
+        return;
+    const BusModel bus = busModel(m_job, m_e);
+    const StackModel stack = stackModel(m_job, m_e);
+    std::optional<BusState> shared;
+    if (join->kind == Joining::SideBySide && bus.input) {
+        shared = busState(*bus.input);
+        predictions.match_v = matchFor(m_job, *bus.input);
+    }
+    std::optional<StackResult> stacked;
+    if (join->kind == Joining::Stacked && stack.input)
+        stacked = sourcesSeries(*stack.input);
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
+        Predictions::Unit out{.name = unitName(m_job, unit),
+                              .tag = unitTag(unit),
+                              .set_v = unitSet(m_job, m_e, unit).value_or(0),
+                              .lead_a = std::nullopt,
+                              .top_v = std::nullopt};
+        if (shared)
+            out.lead_a = shared->units[unit - 1].current_a;
+        if (stacked)
+            out.top_v = stacked->units[unit - 1].high_v;
+        predictions.units.push_back(std::move(out));
     }
 }
 
@@ -340,6 +404,9 @@ void Evaluator::evaluateSteps()
     }
     predictions.lamp_w = m_e.lamp_w;
     predictRails(predictions);
+    predictUnits(predictions);
+    predictions.load_v = m_e.load_v;
+    predictions.own_current_a = m_e.own_current_a;
     for (Step& step : changeProcedure(m_job, m_e.energy, predictions)) {
         StepView view{.step = std::move(step),
                       .status = StepStatus::Open,
@@ -364,11 +431,12 @@ void Evaluator::judgeStep(StepView& view)
             view.status = entry.text == view.step.fingerprint() ? StepStatus::Done : StepStatus::Again;
             view.ticked_at_s = entry.time_s;
         }
-        if (entry.kind != LogKind::Reading || entry.unit)
-            continue; // another unit of the batch has its own column
+        if (entry.kind != LogKind::Reading)
+            continue;
         for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
             const Asked& asked = view.step.asks[i];
-            if (!asked.answeredBy(*entry.point, *entry.quantity))
+            // Another unit of a batch has its own column.
+            if (asked.unit != entry.unit || !asked.answeredBy(*entry.point, *entry.quantity))
                 continue;
             const double u = entry.uncertainty.value_or(0);
             view.readings[i] = {
@@ -392,7 +460,7 @@ void Evaluator::diagnose(const StepView& view)
         const auto& taken = view.readings[i];
         if (!taken || view.step.asks[i].point != m_rail.name || taken->judgement.verdict != Verdict::Breaks)
             continue;
-        if (const auto in = diagnosisInput(m_job, taken->value, taken->u,
+        if (const auto in = diagnosisInput(m_job, std::abs(taken->value), taken->u,
                                            m_hunting ? Observed::Hunting : Observed::Steady)) {
             m_e.diagnosis = dividerDiagnose(*in);
             m_e.diagnosed_reading = formatVolts(taken->value);
@@ -414,9 +482,9 @@ std::string Evaluator::refusalOf(const StepView& view) const
         if (step.kind == StepKind::Prove)
             break; // its readings are counted by the isolation state
         if (!view.readings[i])
-            return "Log the reading first: " + step.asks[i].point + ".";
+            return "Log the reading first: " + step.asks[i].name() + ".";
         if (view.readings[i]->judgement.verdict == Verdict::Breaks)
-            return "The reading of " + step.asks[i].point + " is outside its window.";
+            return "The reading of " + step.asks[i].name() + " is outside its window.";
     }
     if (step.watches_lamp)
         if (std::string reason = lampRefusal(); !reason.empty())
@@ -427,7 +495,7 @@ std::string Evaluator::refusalOf(const StepView& view) const
         const bool earth_good =
             std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
                 constexpr double guide_ohm = 0.5;
-                return entry.kind == LogKind::Reading && entry.point == "earth" &&
+                return entry.kind == LogKind::Reading && entry.point == "earth" && !entry.unit &&
                        !m_struck.contains(entry.id) && *entry.value <= guide_ohm;
             });
         if (!earth_good)
@@ -559,20 +627,23 @@ const StepView* nextStep(const Evaluation& evaluation, Stage stage)
     return nullptr;
 }
 
-const StepView* stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity)
+std::optional<Question> stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity,
+                                   const std::optional<std::string>& unit)
 {
+    const bool batch = evaluation.units.empty();
     for (const StepView& view : evaluation.steps) {
         if (view.status == StepStatus::Done || !allowedIn(view.step.kind, evaluation.isolation.state))
             continue;
         for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
-            const bool asks = view.step.asks[i].answeredBy(point, quantity);
+            const Asked& asked = view.step.asks[i];
+            const bool asks = asked.answeredBy(point, quantity) && (batch || asked.unit == unit);
             const bool open = !view.readings[i] || view.readings[i]->judgement.verdict == Verdict::Breaks ||
                               view.step.kind == StepKind::Prove;
             if (asks && open)
-                return &view;
+                return Question{&view, &asked};
         }
     }
-    return nullptr;
+    return std::nullopt;
 }
 
 std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measured_v, double uncertainty_v,

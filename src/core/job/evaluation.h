@@ -70,6 +70,19 @@ struct RailView
     double power_w;
 };
 
+/// One unit of the job, from its own output to where they join.
+struct UnitView
+{
+    std::string name;
+    std::optional<std::string> tag; ///< its readings' number
+    std::string found;
+    std::string planned;
+    std::string measured;
+    std::string place; ///< "3.6 A of 11 A", "24 to 48 V to earth"
+    Verdict verdict;
+    bool has_rows;
+};
+
 struct StageView
 {
     double complete;  ///< 0 to 1
@@ -123,6 +136,10 @@ struct Evaluation
     ConsequencesResult consequences;
     Counts counts;
     std::vector<RailView> rails; ///< as the supply lists them
+    std::vector<UnitView> units; ///< empty for a job of one
+    /// What the unit on the bench gives of the need's current: all of it, or its share beside others.
+    std::optional<double> own_current_a;
+    std::optional<double> load_v; ///< what arrives at the far end of a run that is known
     std::vector<StationView> stations;
     EnergyModel energy;
     IsolationView isolation;
@@ -143,8 +160,16 @@ Evaluation evaluate(const Job& job, double now_s);
 /// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are
 /// done.
 const StepView* nextStep(const Evaluation& evaluation, Stage stage);
-/// The first open step that asks for this point and may be measured now, to attach a reading to.
-const StepView* stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity);
+/// What is asked, and by which step.
+struct Question
+{
+    const StepView* view;
+    const Asked* asked;
+};
+/// The first open step that asks for this point of this unit and may be measured now, to attach a reading to.
+/// The readings of a batch's other units answer what the first one was asked.
+std::optional<Question> stepAsking(const Evaluation& evaluation, const std::string& point, Quantity quantity,
+                                   const std::optional<std::string>& unit);
 
 /// The input of divider.diagnose for a reading of the changed rail.
 std::optional<DividerDiagnoseInput> diagnosisInput(const Job& job, double measured_v, double uncertainty_v,

@@ -23,8 +23,8 @@ double Meter::uncertainty(double value, Quantity quantity) const
 
 bool sameEdits(const Job& a, const Job& b)
 {
-    return a.title == b.title && a.need == b.need && a.found == b.found && a.plan == b.plan &&
-           a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter;
+    return a.title == b.title && a.need == b.need && a.found == b.found && a.others == b.others &&
+           a.plan == b.plan && a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter;
 }
 
 bool Refit::covers(const ConsequenceRow& judged) const
@@ -37,11 +37,22 @@ bool Acceptance::covers(const ConsequenceRow& judged) const
     return row == judged.id && (rail.empty() || rail == judged.rail) && (part.empty() || part == judged.part);
 }
 
+std::optional<Target> unitTarget(const Job& job)
+{
+    const auto& target = job.need.target;
+    const auto& join = job.plan.join;
+    if (!target || !join || join->kind == Joining::SideBySide)
+        return target;
+    const auto units = static_cast<double>(job.others.size() + 1);
+    return Target{target->v / units, target->min_v / units, target->max_v / units};
+}
+
 std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail)
 {
-    if (&rail == &job.found.rails.front() || rail.name == job.found.rails.front().name)
-        return job.need.target ? std::optional(VoltageWindow{job.need.target->min_v, job.need.target->max_v})
-                               : std::nullopt;
+    if (&rail == &job.found.rails.front() || rail.name == job.found.rails.front().name) {
+        const auto target = unitTarget(job);
+        return target ? std::optional(VoltageWindow{target->min_v, target->max_v}) : std::nullopt;
+    }
     for (const RailNeed& other : job.need.others)
         if (other.rail == rail.name)
             return VoltageWindow{other.min_v, other.max_v};
@@ -63,6 +74,11 @@ void rewindRail(Supply& supply, const RewindPlan& rewind)
         rail->winding.primary_turns_per_secondary = *ratio * share;
     if (rail == &supply.rails.front() && supply.transformer.auxiliary_turns_per_secondary)
         *supply.transformer.auxiliary_turns_per_secondary *= share;
+    // In front of a linear regulator the turns set what it is fed with.
+    if (isLinear(supply.topology))
+        for (auto* v : {&supply.direct.min_v, &supply.direct.mean_v, &supply.direct.max_v})
+            if (*v)
+                **v /= share;
 }
 
 } // namespace
@@ -85,6 +101,12 @@ Supply plannedSupply(const Job& job)
                 .power_w = w ? std::optional(*w * static_cast<double>(dummy->network.parts().size()))
                              : std::nullopt};
         }
+    if (const auto& wire = job.plan.wire) {
+        Cable& cable = supply.rails.front().cable;
+        cable.r_loop_ohm.reset();
+        cable.area_m2 = wire->area_m2;
+        cable.conductors = wire->conductors;
+    }
     if (const auto& shunt = job.plan.shunt) {
         supply.current_limit.shunt = shunt->network;
         supply.current_limit.shunt_tolerance = shunt->tolerance;
@@ -92,6 +114,34 @@ Supply plannedSupply(const Job& job)
     }
     return supply;
 }
+
+std::string wireText(const WirePlan& wire)
+{
+    const std::string size = formatValue(wire.area_m2, Quantity::WireSize);
+    return wire.conductors > 1 ? std::to_string(wire.conductors) + " conductors of " + size + " each way"
+                               : size + " wire";
+}
+
+namespace {
+
+void addJoin(std::vector<std::string>& lines, const Job& job)
+{
+    const JoinPlan& join = *job.plan.join;
+    const std::string count = std::to_string(job.others.size() + 1);
+    lines.push_back(count + (join.kind == Joining::SideBySide ? " units side by side" : " units stacked"));
+    for (const UnitSetting& setting : join.settings)
+        lines.push_back("unit " + std::to_string(setting.unit) + " set to " + formatVolts(setting.v_set_v));
+    if (join.ballast)
+        lines.push_back("ballast " + join.ballast->prettyText() + " in each lead");
+    if (join.diode)
+        lines.emplace_back("a diode in each lead");
+    for (const std::int64_t unit : join.opened_bonds)
+        lines.push_back("output bond of unit " + std::to_string(unit) + " opened");
+    if (join.reverse_diode)
+        lines.emplace_back("a reverse diode across each output");
+}
+
+} // namespace
 
 std::vector<std::string> plannedChanges(const Job& job)
 {
@@ -107,10 +157,33 @@ std::vector<std::string> plannedChanges(const Job& job)
     if (plan.dummy_load)
         lines.push_back("dummy load " + plan.dummy_load->network.prettyText() + " on " +
                         plan.dummy_load->rail);
+    if (plan.wire)
+        lines.push_back(wireText(*plan.wire) + " to the load");
+    if (plan.remote_sense)
+        lines.emplace_back("sense wires to the load");
+    if (plan.join)
+        addJoin(lines, job);
     if (plan.trim)
         lines.push_back(plan.trim->trimmer + " to " + significant(plan.trim->scale * 100, 4) +
                         " % of where it stood");
     return lines;
+}
+
+std::string unitName(const Job& job, std::size_t unit)
+{
+    const auto named = [&job](std::size_t n) -> const std::string& {
+        return n == 1 ? job.found.name : job.others.at(n - 2).name;
+    };
+    const std::string& name = named(unit);
+    bool taken = name.empty();
+    for (std::size_t n = 1; n <= job.others.size() + 1; ++n)
+        taken = taken || (n != unit && named(n) == name);
+    return !taken ? name : (name.empty() ? "unit" : name) + " #" + std::to_string(unit);
+}
+
+std::optional<std::string> unitTag(std::size_t unit)
+{
+    return unit == 1 ? std::nullopt : std::optional(std::to_string(unit));
 }
 
 Job readJob(std::string_view text)
@@ -182,6 +255,7 @@ void fields(Fields& f, Need& value)
     f.may("current_a", value.current_a, range::positive);
     f.may("least_a", value.least_a, range::not_negative);
     f.may("peak_a", value.peak_a, range::positive);
+    f.may("draws", value.draws);
     f.may("others", value.others);
     f.may("ripple_max_v", value.ripple_max_v, range::positive);
     f.may("mains", value.mains);
@@ -235,6 +309,30 @@ void fields(Fields& f, ShuntPlan& value)
     f.may("part_power_w", value.part_power_w, range::positive);
 }
 
+void fields(Fields& f, UnitSetting& value)
+{
+    f.need("unit", value.unit, 1, most_units);
+    f.need("v_set_v", value.v_set_v, range::positive);
+}
+
+void fields(Fields& f, JoinPlan& value)
+{
+    f.may("kind", value.kind);
+    f.may("settings", value.settings);
+    f.may("ballast", value.ballast);
+    f.may("ballast_power_w", value.ballast_power_w, range::positive);
+    f.may("diode", value.diode);
+    f.may("opened_bonds", value.opened_bonds, 1, most_units);
+    f.may("reverse_diode", value.reverse_diode);
+    f.may("earthed_node", value.earthed_node, 0, most_units);
+}
+
+void fields(Fields& f, WirePlan& value)
+{
+    f.need("area_m2", value.area_m2, range::positive);
+    f.may("conductors", value.conductors, 1, most_units);
+}
+
 void fields(Fields& f, HiccupSeen& value)
 {
     f.may("lamp_in", value.lamp_in);
@@ -271,6 +369,9 @@ void fields(Fields& f, Plan& value)
     f.may("dummy_load", value.dummy_load);
     f.may("rewind", value.rewind);
     f.may("shunt", value.shunt);
+    f.may("join", value.join);
+    f.may("wire", value.wire);
+    f.may("remote_sense", value.remote_sense);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }
@@ -327,6 +428,7 @@ void fields(Fields& f, Job& value)
     f.may("title", value.title, name_length);
     f.may("need", value.need);
     f.may("found", value.found);
+    f.may("others", value.others, {0, most_units - 1});
     f.may("plan", value.plan);
     f.may("hiccup", value.hiccup);
     f.may("drawer", value.drawer);

@@ -17,6 +17,8 @@ namespace offshoot {
 
 /// The version this program writes; it reads this one and older ones.
 inline constexpr std::int64_t job_version = 1;
+/// Units side by side or stacked in one job.
+inline constexpr std::int64_t most_units = 100;
 
 /// What is wanted of a rail besides the one under change.
 struct RailNeed
@@ -29,6 +31,14 @@ struct RailNeed
 };
 void fields(Fields& f, RailNeed& value);
 
+/// What the load keeps when its voltage changes.
+enum class LoadDraw { Current, Power, Resistance };
+template <>
+struct Words<LoadDraw>
+{
+    static constexpr std::array<std::string_view, 3> list{"current", "power", "resistance"};
+};
+
 /// What the load wants, and what there is to feed it from.
 struct Need
 {
@@ -36,6 +46,7 @@ struct Need
     std::optional<double> current_a = {}; ///< usual
     std::optional<double> least_a = {};
     std::optional<double> peak_a = {};
+    LoadDraw draws = LoadDraw::Current;
     std::vector<RailNeed> others = {};
     std::optional<double> ripple_max_v = {};
     Mains mains = {};
@@ -119,6 +130,51 @@ struct ShuntPlan
 };
 void fields(Fields& f, ShuntPlan& value);
 
+enum class Joining { SideBySide, Stacked };
+template <>
+struct Words<Joining>
+{
+    static constexpr std::array<std::string_view, 2> list{"side_by_side", "stacked"};
+};
+
+/// A unit's set point as planned.
+struct UnitSetting
+{
+    std::int64_t unit; ///< 1 is the unit on the bench
+    double v_set_v;
+    Json unknown = {};
+    bool operator==(const UnitSetting&) const = default;
+};
+void fields(Fields& f, UnitSetting& value);
+
+/// The units of the job joined for good.
+struct JoinPlan
+{
+    Joining kind = Joining::SideBySide;
+    std::vector<UnitSetting> settings = {};
+    // Side by side; in every unit's lead:
+    std::optional<Network> ballast = {};
+    std::optional<double> ballast_power_w = {}; ///< rating of each of its parts
+    std::optional<OringDiode> diode = {};
+    // Stacked:
+    std::vector<std::int64_t> opened_bonds = {}; ///< units whose output is freed from the case
+    std::optional<ReverseDiode> reverse_diode = {};
+    std::optional<std::int64_t> earthed_node = {}; ///< where load or wiring earths the stack
+    Json unknown = {};
+    bool operator==(const JoinPlan&) const = default;
+};
+void fields(Fields& f, JoinPlan& value);
+
+/// Another wire to the load.
+struct WirePlan
+{
+    double area_m2; ///< of one conductor
+    std::int64_t conductors = 1;
+    Json unknown = {};
+    bool operator==(const WirePlan&) const = default;
+};
+void fields(Fields& f, WirePlan& value);
+
 /// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
 struct Refit
 {
@@ -153,10 +209,16 @@ struct Plan
     std::optional<DummyLoadPlan> dummy_load = {};
     std::optional<RewindPlan> rewind = {};
     std::optional<ShuntPlan> shunt = {};
+    std::optional<JoinPlan> join = {};
+    std::optional<WirePlan> wire = {};
+    bool remote_sense = false; ///< sense wires taken to the load
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     /// Whether anything at all is to be changed.
-    bool changesAnything() const { return chosen || trim || dummy_load || rewind || shunt; }
+    bool changesAnything() const
+    {
+        return chosen || trim || dummy_load || rewind || shunt || join || wire || remote_sense;
+    }
     Json unknown = {};
     bool operator==(const Plan&) const = default;
 };
@@ -272,7 +334,8 @@ struct Job
     std::int64_t revision = 0; ///< counts edits; recovery uses it
     std::string title = "New job";
     Need need = {};
-    Supply found = {};
+    Supply found = {};               ///< the unit on the bench
+    std::vector<Supply> others = {}; ///< further units of the job, "#2" on
     Plan plan = {};
     HiccupSeen hiccup = {};
     std::vector<StockItem> drawer = {};
@@ -286,11 +349,20 @@ void fields(Fields& f, Job& value);
 /// The editable part of a job, everything but its log.
 bool sameEdits(const Job& a, const Job& b);
 
+/// What the unit on the bench is wanted at: the need's target, or its even share of it in a stack.
+std::optional<Target> unitTarget(const Job& job);
 /// The window a rail is wanted in: the need's own for the first rail, that of `others` for the rest.
 std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail);
 /// The supply as the plan leaves it: other parts, turns, loads and shunt in place. Voltages stay as found.
 Supply plannedSupply(const Job& job);
 
+/// The name of a unit: 1 is the one on the bench. Names that are empty or taken get their number.
+std::string unitName(const Job& job, std::size_t unit);
+/// The number its readings carry in the log; nothing for the unit on the bench.
+std::optional<std::string> unitTag(std::size_t unit);
+
+/// "2.5 mm² wire", "3 conductors of 1 mm² each way".
+std::string wireText(const WirePlan& wire);
 /// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".
 std::vector<std::string> plannedChanges(const Job& job);
 

@@ -23,6 +23,11 @@ std::vector<LogPoint> logPoints(const Job& job)
         if (std::none_of(points.begin(), points.end(),
                          [&](const LogPoint& p) { return p.name == usual.name; }))
             points.push_back(usual);
+    if (!job.others.empty())
+        points.insert(points.end(), {{"lead", Quantity::Current, true},
+                                     {"difference", Quantity::Voltage, true},
+                                     {"node", Quantity::Voltage, true},
+                                     {"bond", Quantity::Resistance, false}});
     return points;
 }
 
@@ -125,6 +130,7 @@ private:
 
     bool readEvent();
     void sourceOff(const std::string& source);
+    void unplugged(const std::string& which);
     void lampEvent();
     void remark(const std::string& word);
     void strikeEvent(const std::string& id);
@@ -216,6 +222,17 @@ bool LineReader::plainEvent(const std::string& first, const std::string& second)
     return true;
 }
 
+/// "unplugged" is the unit on the bench, "unplugged #2" another of the job.
+void LineReader::unplugged(const std::string& which)
+{
+    if (which.empty() || which == "#1")
+        return sourceOff(m_e.energy.sources.front());
+    for (std::size_t unit = 2; unit <= m_job.others.size() + 1; ++unit)
+        if (which == "#" + std::to_string(unit))
+            return sourceOff(unitName(m_job, unit));
+    fail("no unit of that number", m_tokens[1]);
+}
+
 bool LineReader::readEvent()
 {
     const std::string first = lowered(m_tokens[0].text);
@@ -227,7 +244,7 @@ bool LineReader::readEvent()
     else if (first == "lamp")
         lampEvent();
     else if (first == "unplugged")
-        sourceOff(m_e.energy.sources.front());
+        unplugged(second);
     else if (source != m_e.energy.sources.end() && (second == "off" || second == "out"))
         sourceOff(*source);
     else if (first == "strike")
@@ -270,7 +287,7 @@ bool LineReader::takeMarkers(std::vector<Token>& words, LogEntry& entry)
             text = words[++i].text;
         if (marker == '@' && !takeLoad(token, text, entry))
             return false;
-        if (marker == '#')
+        if (marker == '#' && text != "1") // the unit on the bench needs no number
             entry.unit = text;
         if (marker != '@' && marker != '#')
             m_doubt = text;
@@ -380,14 +397,14 @@ void LineReader::understand(const LogPoint& point)
         m_line.echo += " at " + formatValue(entry.load->value, entry.load->quantity);
     if (entry.unit)
         m_line.echo += ", unit " + *entry.unit;
-    if (const StepView* step = stepAsking(m_e, *entry.point, *entry.quantity)) {
+    if (const auto question = stepAsking(m_e, *entry.point, *entry.quantity, entry.unit)) {
+        const StepView* step = question->view;
         entry.step = step->step.id;
-        for (const Asked& asked : step->step.asks)
-            if (asked.point == *entry.point && asked.window) {
-                m_line.window = asked.window;
-                m_line.judgement = judgeReading(
-                    {.value = *entry.value, .window = asked.window, .uncertainty = entry.uncertainty});
-            }
+        if (question->asked->window) {
+            m_line.window = question->asked->window;
+            m_line.judgement = judgeReading(
+                {.value = *entry.value, .window = question->asked->window, .uncertainty = entry.uncertainty});
+        }
         m_line.echo += " · " + step->step.title;
     }
     const bool live = m_e.isolation.state == Isolation::Live;

@@ -1,5 +1,6 @@
 #include "core/job/stations.h"
 
+#include "core/job/joining.h"
 #include "core/judge/row_maker.h"
 #include "core/values/format.h"
 
@@ -35,6 +36,14 @@ public:
         std::vector<RailView> views;
         for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
             views.push_back(railView(i));
+        return views;
+    }
+
+    std::vector<UnitView> units() const
+    {
+        std::vector<UnitView> views;
+        for (std::size_t unit = 1; !m_job.others.empty() && unit <= unitCount(m_job); ++unit)
+            views.push_back(unitView(unit));
         return views;
     }
 
@@ -80,11 +89,11 @@ private:
     }
 
     std::string measured(const std::string& point, std::optional<Isolation> isolation = Isolation::Live,
-                         bool after_change = false) const
+                         bool after_change = false, const std::optional<std::string>& unit = {}) const
     {
         std::string text;
         for (const LogEntry& entry : m_job.log) {
-            if (entry.kind != LogKind::Reading || entry.point != point || entry.unit ||
+            if (entry.kind != LogKind::Reading || entry.point != point || entry.unit != unit ||
                 m_struck.contains(entry.id))
                 continue;
             if (isolation && entry.isolation != isolation)
@@ -109,8 +118,10 @@ private:
     }
 
     RailView railView(std::size_t at) const;
+    UnitView unitView(std::size_t unit) const;
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
+    void cableFigures(StationView& view) const;
     void setRatio(StationView& view) const;
     void setPower(std::vector<StationView>& views) const;
 
@@ -123,7 +134,7 @@ private:
 void Stations::setFigures(StationView& view) const
 {
     const Supply& supply = m_job.found;
-    const auto& target = m_job.need.target;
+    const auto target = unitTarget(m_job);
     const std::string planned_v = m_e.planned_v ? volts(*m_e.planned_v) : target ? volts(target->v) : "";
     switch (view.station) {
     case Station::Inlet:
@@ -159,20 +170,33 @@ void Stations::setFigures(StationView& view) const
         view.measured = measured(m_rail.name);
         break;
     case Station::Cable:
-        if (m_job.need.current_a)
-            keeps(view, m_rail.cable.r_loop_ohm,
-                  [i_a = *m_job.need.current_a](double ohm) { return volts(ohm * i_a); });
+        cableFigures(view);
         break;
     case Station::Load:
         view.name = m_job.need.load.name;
         view.found = m_e.found_v ? volts(*m_e.found_v) : "";
-        view.planned = planned_v;
-        view.measured = measured(m_rail.name, Isolation::Live, true);
+        view.planned = m_e.load_v ? volts(*m_e.load_v) : planned_v;
+        view.measured = measured("load", Isolation::Live, true);
+        if (view.measured.empty())
+            view.measured = measured(m_rail.name, Isolation::Live, true);
         break;
     case Station::Feedback:
         feedbackFigures(view);
         break;
     }
+}
+
+/// What drops on the way to the load.
+void Stations::cableFigures(StationView& view) const
+{
+    const auto& i_a = m_job.need.current_a;
+    if (!i_a)
+        return;
+    const Supply planned = plannedSupply(m_job);
+    if (const auto ohm = m_rail.cable.loopOhm())
+        view.found = volts(*ohm * *i_a);
+    if (const auto ohm = planned.rails.front().cable.loopOhm())
+        view.planned = volts(*ohm * *i_a);
 }
 
 void Stations::setRatio(StationView& view) const
@@ -207,12 +231,15 @@ RailView Stations::railView(std::size_t at) const
     view.follows = movesWith(rail, m_rail);
     const auto& found_v = m_e.rails_found_v[at];
     const auto& planned_v = m_e.rails_planned_v[at];
-    view.found = found_v ? volts(*found_v) : "";
-    view.planned = planned_v ? volts(*planned_v) : "";
+    view.found = found_v ? volts(rail.sign() * *found_v) : "";
+    view.planned = planned_v ? volts(rail.sign() * *planned_v) : "";
     view.measured = measured(rail.name);
     const double i_a =
-        first ? m_job.need.current_a.value_or(rail.i_rated_a.value_or(0)) : typicalCurrent(rail).value_or(0);
-    view.power_w = planned_v.value_or(found_v.value_or(0)) * i_a;
+        first ? m_e.own_current_a.value_or(rail.i_rated_a.value_or(0)) : typicalCurrent(rail).value_or(0);
+    const double v = planned_v.value_or(found_v.value_or(0));
+    view.power_w = v * i_a;
+    if (const auto& dummy = m_job.plan.dummy_load; dummy && dummy->rail == rail.name && !first)
+        view.power_w += v * v / dummy->network.ohm();
     view.verdict = Verdict::Fits;
     for (const ConsequenceRow& row : m_e.consequences.rows)
         if (row.rail == rail.name) {
@@ -222,29 +249,60 @@ RailView Stations::railView(std::size_t at) const
     return view;
 }
 
+UnitView Stations::unitView(std::size_t unit) const
+{
+    UnitView view{};
+    view.name = unitName(m_job, unit);
+    view.tag = unitTag(unit);
+    const auto found_v = unitFound(m_job, m_e, unit);
+    const auto set_v = unitSet(m_job, m_e, unit);
+    view.found = found_v ? volts(*found_v) : "";
+    view.planned = set_v ? volts(*set_v) : "";
+    view.measured = measured(m_rail.name, Isolation::Live, true, view.tag);
+    view.verdict = Verdict::Fits;
+    for (const ConsequenceRow& row : m_e.consequences.rows) {
+        if (row.part != view.name)
+            continue;
+        if (row.id != RowId::UnitShare && row.id != RowId::StackIsolation && row.id != RowId::StackDiode)
+            continue;
+        view.has_rows = true;
+        view.verdict = worse(view.verdict, row.verdict);
+        if (row.id != RowId::StackDiode && row.planned)
+            view.place = row.id == RowId::UnitShare
+                             ? formatValue(*row.planned, Quantity::Current) +
+                                   (row.limit ? " of " + formatValue(*row.limit, Quantity::Current) : "")
+                             : row.working;
+    }
+    return view;
+}
+
 /// Power from the load back to the mains; what is lost on the way peels off at its station.
 void Stations::setPower(std::vector<StationView>& views) const
 {
     const double v = m_e.planned_v       ? *m_e.planned_v
-                     : m_job.need.target ? m_job.need.target->v
+                     : unitTarget(m_job) ? unitTarget(m_job)->v
                                          : m_e.found_v.value_or(0);
-    const double i_a = m_job.need.current_a.value_or(m_rail.i_rated_a.value_or(0));
+    const double i_a = m_e.own_current_a.value_or(m_rail.i_rated_a.value_or(0));
     const auto at = [&views](Station s) -> StationView& { return views[static_cast<std::size_t>(s)]; };
     const auto lose = [&](Station s, double w, const std::string& name) {
         at(s).loss_w += w;
         if (at(s).loss_name.empty())
             at(s).loss_name = name;
     };
-    const double cable_w = m_rail.cable.r_loop_ohm.value_or(0) * i_a * i_a;
+    const Supply planned = plannedSupply(m_job);
+    const Rail& rail = planned.rails.front();
+    const double cable_w = rail.cable.loopOhm().value_or(0) * i_a * i_a;
     lose(Station::Cable, cable_w, "cable");
-    if (m_rail.minimum_load.r_ohm && m_rail.minimum_load.fitted != false)
-        lose(Station::Smoothing, v * v / *m_rail.minimum_load.r_ohm, "bleeder");
+    const auto& dummy = m_job.plan.dummy_load;
+    if (rail.minimum_load.r_ohm && rail.minimum_load.fitted != false)
+        lose(Station::Smoothing, v * v / *rail.minimum_load.r_ohm,
+             dummy && dummy->rail == rail.name ? "dummy load" : "bleeder");
     if (m_rail.indicator.r_ohm && m_rail.indicator.fitted != false)
         lose(Station::Smoothing, v * std::max(0.0, v - 2) / *m_rail.indicator.r_ohm, "bleeder");
     lose(Station::OutputRectifier, rows::rectifierDropOf(m_rail) * i_a, "rectifier");
     double others_w = 0;
-    for (const RailView& rail : m_e.rails)
-        others_w += &rail == &m_e.rails.front() ? 0 : rail.power_w;
+    for (std::size_t i = 1; i < m_e.rails.size(); ++i)
+        others_w += m_e.rails[i].power_w;
     const double out_w = v * i_a + others_w;
     const double input_w = out_w / m_job.found.efficiency.value_or(0.8);
     const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
@@ -261,6 +319,11 @@ void Stations::setPower(std::vector<StationView>& views) const
 }
 
 } // namespace
+
+std::vector<UnitView> unitViews(const Job& job, const Evaluation& evaluation)
+{
+    return Stations(job, evaluation).units();
+}
 
 std::vector<RailView> railViews(const Job& job, const Evaluation& evaluation)
 {

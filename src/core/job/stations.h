@@ -7,6 +7,8 @@
 namespace offshoot {
 
 std::string_view stationName(Station station);
+/// Empty for a job of one unit.
+std::vector<UnitView> unitViews(const Job& job, const Evaluation& evaluation);
 std::vector<RailView> railViews(const Job& job, const Evaluation& evaluation);
 /// Needs the rails.
 std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation);

@@ -44,9 +44,10 @@ std::optional<double> loadAmps(const LogEntry& entry)
     case Quantity::Current:
         return entry.load->value;
     case Quantity::Power:
-        return *entry.value > 0 ? std::optional(entry.load->value / *entry.value) : std::nullopt;
+        return *entry.value != 0 ? std::optional(entry.load->value / std::abs(*entry.value)) : std::nullopt;
     case Quantity::Resistance:
-        return entry.load->value > 0 ? std::optional(*entry.value / entry.load->value) : std::nullopt;
+        return entry.load->value > 0 ? std::optional(std::abs(*entry.value) / entry.load->value)
+                                     : std::nullopt;
     default:
         return std::nullopt;
     }
@@ -73,11 +74,12 @@ void addTrimReadings(TrimInput& in, const Job& job, const Rail& rail, const Volt
             continue;
         const std::string load = loadText(*entry);
         std::erase_if(in.rails, [&](const TrimRail& r) { return r.name == rail.name && r.load == load; });
+        const bool negative = rail.negative;
         in.rails.push_back({.name = rail.name,
                             .load = load,
                             .v = *entry->value,
-                            .min_v = window.min_v,
-                            .max_v = window.max_v});
+                            .min_v = negative ? -window.max_v : window.min_v,
+                            .max_v = negative ? -window.min_v : window.max_v});
     }
 }
 
@@ -169,7 +171,8 @@ MinimumLoadInput loadReadings(const Job& job, const Rail& rail, const VoltageWin
             last = &entry;
             if (const auto a = loadAmps(entry))
                 in.readings.push_back(
-                    {.current_a = *a, .v = *entry.value * (entry.stage == ReadingStage::Found ? moved : 1)});
+                    {.current_a = *a,
+                     .v = *entry.value * rail.sign() * (entry.stage == ReadingStage::Found ? moved : 1)});
             else
                 last = nullptr;
         } else if (entry.kind == LogKind::Hunting && last != nullptr && !struck.contains(entry.id)) {
@@ -282,6 +285,22 @@ MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, co
     return view;
 }
 
+DummyLoadPlan dummyLoadPlan(const std::string& rail, const DummyLoadOption& option)
+{
+    return {.rail = rail, .network = option.network, .part_power_w = option.part.power_w};
+}
+
+ShuntPlan shuntPlan(const ShuntOption& option)
+{
+    ShuntPlan plan{.network = option.network, .tolerance = 0};
+    for (const StockItem& part : option.stock) {
+        plan.tolerance = std::max(plan.tolerance, part.tolerance);
+        if (part.power_w)
+            plan.part_power_w = std::min(plan.part_power_w.value_or(*part.power_w), *part.power_w);
+    }
+    return plan;
+}
+
 // ---- rewind
 
 namespace {
@@ -299,12 +318,15 @@ std::optional<WoundTopology> woundTopology(Topology topology)
 
 std::string rewindSentence(const RewindResult& result, const RewindInput& in)
 {
+    const bool line = in.topology == WoundTopology::Line;
     const auto best = std::ranges::find(result.options, result.best_turns, &RewindOption::turns);
     const auto keep = std::ranges::find(result.options, in.secondary_turns, &RewindOption::turns);
     std::string text = "Ideal " + significant(result.ideal_turns, 4) + " turns. ";
     if (result.best_turns == in.secondary_turns)
         return text + "Keep the winding: no other whole number of turns is better.";
     text += "Best " + std::to_string(result.best_turns) + " turns";
+    if (line)
+        return text + ": " + formatVolts(best->v) + " in front of the regulator at the trough.";
     if (best->v_cc_v)
         text += ", controller supply " + formatVolts(*best->v_cc_v);
     if (keep->verdict)
@@ -334,13 +356,21 @@ RewindView rewindView(const Job& job, const Evaluation& evaluation, const Rail& 
                                   "'s winding, or find them with a few turns of wire and a known voltage.";
         return view;
     }
+    if (*topology == WoundTopology::Line && !(s.direct.min_v && s.regulator.drop_v)) {
+        view.sentence = "Read the lowest voltage in front of the regulator and its dropout: the winding has "
+                        "to reach the output and the dropout at the trough.";
+        return view;
+    }
+    // A mains winding feeds the regulator: what it must reach at the trough is the output and the dropout.
+    const bool line = *topology == WoundTopology::Line;
+    const auto wanted_v = line                       ? window->max_v + *s.regulator.drop_v
+                          : first && unitTarget(job) ? unitTarget(job)->v
+                                                     : (window->min_v + window->max_v) / 2;
     RewindInput in{
         .topology = *topology,
         .secondary_turns = *rail.winding.turns,
-        .found = {*found_v, rows::rectifierDropOf(rail), rail.i_rated_a},
-        .wanted = {first && job.need.target ? job.need.target->v : (window->min_v + window->max_v) / 2,
-                   {},
-                   first && job.need.current_a ? job.need.current_a : typicalCurrent(rail)},
+        .found = {line ? *s.direct.min_v : *found_v, line ? 0 : rows::rectifierDropOf(rail), rail.i_rated_a},
+        .wanted = {wanted_v, {}, first && job.need.current_a ? job.need.current_a : typicalCurrent(rail)},
         .aux = {},
         .primary_turns = s.transformer.primary_turns,
         .v_in_max_v = isMainsSwitcher(s.topology)
@@ -358,7 +388,7 @@ RewindView rewindView(const Job& job, const Evaluation& evaluation, const Rail& 
                                   .max_v = *s.auxiliary.max_v};
     view.result = rewindOptions(in);
     view.sentence = rewindSentence(*view.result, in);
-    view.input = std::move(in);
+    view.input = in;
     return view;
 }
 

@@ -45,6 +45,11 @@ MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, co
 std::optional<double> voltageWithDummy(const Job& job, const Evaluation& evaluation, const Rail& rail,
                                        double ohm);
 
+/// What the plan takes of an option from the drawer.
+DummyLoadPlan dummyLoadPlan(const std::string& rail, const DummyLoadOption& option);
+/// Of several parts the coarsest tolerance and the least power count.
+ShuntPlan shuntPlan(const ShuntOption& option);
+
 struct RewindView
 {
     std::optional<RewindInput> input;

@@ -57,6 +57,32 @@ std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, con
     return *rated * std::min(1.0, (*rail.v_v + drop_v) / (plan.high() + drop_v));
 }
 
+ConsequenceRow blankRow(RowId id, std::string part)
+{
+    const RowInfo& info = rowInfo(id);
+    ConsequenceRow row{};
+    row.id = id;
+    row.station = info.station;
+    row.part = part.empty() ? std::string(info.part) : std::move(part);
+    row.quantity = info.quantity;
+    row.verdict = Verdict::Unknown;
+    return row;
+}
+
+Verdict countAndSort(std::vector<ConsequenceRow>& rows)
+{
+    Verdict worst = Verdict::Fits;
+    for (ConsequenceRow& row : rows) {
+        row.counted = row.verdict == Verdict::Breaks || (row.worse && row.verdict != Verdict::Fits);
+        if (row.counted)
+            worst = worse(worst, row.verdict);
+    }
+    std::ranges::stable_sort(rows, {}, [](const ConsequenceRow& r) {
+        return std::tuple(!r.counted, -badness(r.verdict), -r.use.value_or(0));
+    });
+    return worst;
+}
+
 ConsequencesResult consequences(const ConsequencesInput& in)
 {
     ConsequencesResult result{};
@@ -80,19 +106,7 @@ ConsequencesResult consequences(const ConsequencesInput& in)
             if (movesWith(other, *rail) && !planned(other) && other.v_v && rail->v_v)
                 add_rail(other, followingPlan(other, *rail, plan), rows::RailRole::Follows);
     }
-    result.verdict = Verdict::Fits;
-    for (ConsequenceRow& row : result.rows) {
-        row.counted = row.verdict == Verdict::Breaks || (row.worse && row.verdict != Verdict::Fits);
-        if (row.counted)
-            result.verdict = worse(result.verdict, row.verdict);
-    }
-    std::stable_sort(result.rows.begin(), result.rows.end(),
-                     [](const ConsequenceRow& a, const ConsequenceRow& b) {
-                         const auto key = [](const ConsequenceRow& r) {
-                             return std::tuple(!r.counted, -badness(r.verdict), -r.use.value_or(0));
-                         };
-                         return key(a) < key(b);
-                     });
+    result.verdict = countAndSort(result.rows);
     return result;
 }
 

@@ -77,11 +77,21 @@ enum class RowId {
     RectifierCurrent,
     WindingCurrent,
     UserVoltage,
+    // Of units joined and of the run to the load; added by the evaluation of a job:
+    UnitShare,
+    StackIsolation,
+    StackDiode,
+    CableDrop,
+    CableDensity,
+    SenseRange,
+    SenseTrip,
+    SenseCeiling,
+    SenseLoop,
 };
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 31> list{
+    static constexpr std::array<std::string_view, 40> list{
         "fuse_voltage",      "fuse_current",         "input_rectifier_reverse",
         "bulk_voltage",      "switch_voltage",       "clamp_level",
         "converter_duty",    "auxiliary_low",        "auxiliary_high",
@@ -92,7 +102,10 @@ struct Words<RowId>
         "input_headroom",    "boost_floor",          "switch_peak_current",
         "dropout",           "junction_temperature", "trim_range",
         "choke_current",     "rectifier_current",    "winding_current",
-        "user_voltage"};
+        "user_voltage",      "unit_share",           "stack_isolation",
+        "stack_diode",       "cable_drop",           "cable_density",
+        "sense_range",       "sense_trip",           "sense_ceiling",
+        "sense_loop"};
 };
 
 struct RowInfo
@@ -143,6 +156,10 @@ struct ConsequenceRow
     RowKey key() const { return {id, rail, part}; }
 };
 void fields(Fields& f, ConsequenceRow& out);
+/// An empty row with the words of the table; the part's own name where one is given.
+ConsequenceRow blankRow(RowId id, std::string part = {});
+/// Marks what the header counts and puts those first, each part worst first. Returns the worst of them.
+Verdict countAndSort(std::vector<ConsequenceRow>& rows);
 
 struct RailPlan
 {

@@ -70,6 +70,25 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      false, "rated current", "the winding's rated current"},
     {RowId::UserVoltage, Station::Load, true, "User", "voltage", Quantity::Voltage, false, false, "",
      "who uses the rail, and what they bear"},
+    {RowId::UnitShare, Station::Smoothing, false, "Unit", "share of the load", Quantity::Current, false,
+     false, "", "the unit's current limit"},
+    // Through the mains earth: a break here is no more to be accepted than one on the mains side.
+    {RowId::StackIsolation, Station::Smoothing, false, "Unit", "output to case", Quantity::Voltage, true,
+     false, "", "the working voltage from output to case, and what is bonded"},
+    {RowId::StackDiode, Station::Smoothing, false, "Unit", "reverse diode", Quantity::Current, false, false,
+     "", "whether a reverse diode is across its output"},
+    {RowId::CableDrop, Station::Cable, false, "Run to the load", "drop", Quantity::Voltage, false, false, "",
+     "length and size of the run, or its resistance"},
+    {RowId::CableDensity, Station::Cable, false, "Run to the load", "A/mm²", std::nullopt, false, false, "",
+     "the conductor's size"},
+    {RowId::SenseRange, Station::Cable, false, "Remote sense", "drop it makes up for", Quantity::Voltage,
+     false, false, "", "the sense range in the unit's papers"},
+    {RowId::SenseTrip, Station::Cable, false, "Remote sense", "terminals against the trip", Quantity::Voltage,
+     false, false, "", "the over-voltage trip"},
+    {RowId::SenseCeiling, Station::Cable, false, "Remote sense", "terminals against their ceiling",
+     Quantity::Voltage, false, false, "", "the highest voltage the unit can be set to"},
+    {RowId::SenseLoop, Station::Cable, false, "Remote sense", "leads and load capacitor in the loop",
+     std::nullopt, false, false, "", "the loop's bandwidth and the capacitor at the load"},
 }};
 
 } // namespace
@@ -133,6 +152,15 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::OptocouplerCurrent:
     case RowId::BatteryBackFeed:
     case RowId::BatteryCrowbar:
+    case RowId::UnitShare:
+    case RowId::StackIsolation:
+    case RowId::StackDiode:
+    case RowId::CableDrop:
+    case RowId::CableDensity:
+    case RowId::SenseRange:
+    case RowId::SenseTrip:
+    case RowId::SenseCeiling:
+    case RowId::SenseLoop:
         return nullptr;
     }
     return nullptr;

@@ -9,6 +9,11 @@ namespace {
 
 constexpr double least_energy_j = 1e-3;
 
+std::string keyOf(const std::string& point, const std::optional<std::string>& unit)
+{
+    return unit ? point + " #" + *unit : point;
+}
+
 Reservoir makeReservoir(std::string point, double v0_v, std::optional<double> c_f, CapacitorKind kind,
                         std::optional<double> bleeder_ohm)
 {
@@ -17,6 +22,7 @@ Reservoir makeReservoir(std::string point, double v0_v, std::optional<double> c_
                                      .capacitors = {{.c_f = c_f.value_or(stand_in_f), .kind = kind}},
                                      .bleeder_ohm = bleeder_ohm});
     Reservoir reservoir{.point = std::move(point),
+                        .unit = std::nullopt,
                         .v0_v = v0_v,
                         .c_f = c_f,
                         .kind = kind,
@@ -63,7 +69,26 @@ void addBulk(EnergyModel& model, const Supply& supply, const Mains& mains)
         model.missing = "enter the bulk capacitor's capacitance first: without it nothing can be proven dead";
 }
 
+/// Every other unit of the job is a source, and holds its own charge.
+void addUnit(EnergyModel& model, const Job& job, std::size_t unit)
+{
+    const Supply& supply = job.others.at(unit - 2);
+    EnergyModel own;
+    addBulk(own, supply, job.need.mains);
+    for (const Rail& rail : supply.rails)
+        addRailReservoir(own, rail, std::max(rail.v_v.value_or(0), supply.joint.v_set_v.value_or(0)));
+    model.sources.push_back(unitName(job, unit));
+    for (Reservoir& reservoir : own.reservoirs) {
+        reservoir.unit = unitTag(unit);
+        model.reservoirs.push_back(std::move(reservoir));
+    }
+    if (model.missing.empty() && !own.missing.empty())
+        model.missing = "of " + unitName(job, unit) + " " + own.missing;
+}
+
 } // namespace
+
+std::string Reservoir::key() const { return keyOf(point, unit); }
 
 EnergyModel energyModel(const Job& job)
 {
@@ -79,6 +104,8 @@ EnergyModel energyModel(const Job& job)
             highest_v = std::max(highest_v, window->max_v);
         addRailReservoir(model, rail, highest_v);
     }
+    for (std::size_t unit = 2; unit <= job.others.size() + 1; ++unit)
+        addUnit(model, job, unit);
     return model;
 }
 
@@ -148,7 +175,7 @@ public:
     void advance(double now_s)
     {
         for (const Reservoir& reservoir : m_model.reservoirs) {
-            const auto proof = m_proofs.find(reservoir.point);
+            const auto proof = m_proofs.find(reservoir.key());
             if (!reservoir.needs_second || proof == m_proofs.end() || proof->second.second_taken)
                 continue;
             if (now_s > proof->second.time_s + 2 * reservoir.wait_s) {
@@ -171,9 +198,9 @@ public:
         double discharge_s = 0;
         bool every_bleeder = true;
         for (const Reservoir& reservoir : m_model.reservoirs) {
-            const auto proof = m_proofs.find(reservoir.point);
+            const auto proof = m_proofs.find(reservoir.key());
             const bool proven = proof != m_proofs.end();
-            (proven ? view.proven : view.to_prove).push_back(reservoir.point);
+            (proven ? view.proven : view.to_prove).push_back(reservoir.key());
             every_bleeder = every_bleeder && reservoir.discharge_s;
             discharge_s = std::max(discharge_s, reservoir.discharge_s.value_or(0));
             if (proven && reservoir.needs_second && !proof->second.second_taken)
@@ -210,7 +237,7 @@ private:
             return;
         view.second_from_s = from_s;
         view.second_until_s = proven_at_s + 2 * reservoir.wait_s;
-        view.second_point = reservoir.point;
+        view.second_point = reservoir.key();
     }
 
     void goLive(bool assumed)
@@ -249,7 +276,7 @@ private:
         m_reservoirs = reservoirs;
         m_sources.insert(m_model.sources.begin(), m_model.sources.end());
         for (const Reservoir& reservoir : m_model.reservoirs)
-            m_reservoirs.insert(reservoir.point);
+            m_reservoirs.insert(reservoir.key());
     }
 
     bool allSourcesOff() const { return !m_sources.empty() && includes(m_off, m_sources); }
@@ -290,30 +317,37 @@ private:
 
     void reading(const LogEntry& entry, bool struck)
     {
-        if (m_state == Isolation::Live || entry.quantity != Quantity::Voltage || !entry.point ||
-            !entry.value || !m_reservoirs.contains(*entry.point))
+        if (m_state == Isolation::Live || entry.quantity != Quantity::Voltage || !entry.point || !entry.value)
+            return;
+        std::string key = keyOf(*entry.point, entry.unit);
+        // Of a batch only the unit on the bench has reservoirs here: a low reading of another proves nothing,
+        // a high one counts all the same.
+        const bool elsewhere = !m_reservoirs.contains(key);
+        if (elsewhere)
+            key = *entry.point;
+        if (!m_reservoirs.contains(key))
             return;
         // The meter's own doubt counts against the person, never for them.
         const bool low = std::abs(*entry.value) + entry.uncertainty.value_or(0) < dead_v;
         if (!low) {
-            m_pending.erase(*entry.point);
-            m_proofs.erase(*entry.point);
+            m_pending.erase(key);
+            m_proofs.erase(key);
             fallBack();
             return;
         }
-        if (struck || entry.imported.value_or(false) || entry.unit)
+        if (struck || entry.imported.value_or(false) || elsewhere)
             return;
-        if (const auto proof = m_proofs.find(*entry.point); proof != m_proofs.end())
+        if (const auto proof = m_proofs.find(key); proof != m_proofs.end())
             proof->second.second_taken =
-                proof->second.second_taken || entry.time_s >= dueFrom(*entry.point, proof->second);
+                proof->second.second_taken || entry.time_s >= dueFrom(key, proof->second);
         else if (m_meter_before)
-            m_pending[*entry.point] = entry.time_s;
+            m_pending[key] = entry.time_s;
     }
 
     double dueFrom(const std::string& point, const Proof& proof) const
     {
         for (const Reservoir& reservoir : m_model.reservoirs)
-            if (reservoir.point == point)
+            if (reservoir.key() == point)
                 return proof.time_s + reservoir.wait_s;
         return proof.time_s;
     }

@@ -16,8 +16,11 @@ namespace offshoot {
 /// A capacitor (or bank) that can hold more than 10 V and more than 1 mJ.
 struct Reservoir
 {
-    std::string point; ///< the name its readings are logged under
-    double v0_v;       ///< highest voltage it can hold
+    std::string point;               ///< the name its readings are logged under
+    std::optional<std::string> unit; ///< of another unit of the job: its readings carry this number
+    /// What it is called: "bulk", "bulk #2".
+    std::string key() const;
+    double v0_v; ///< highest voltage it can hold
     std::optional<double> c_f;
     CapacitorKind kind;
     std::optional<double> bleeder_ohm;

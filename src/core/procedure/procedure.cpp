@@ -1,5 +1,4 @@
-#include "core/procedure/procedure.h"
-
+#include "core/procedure/change_procedure.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -22,7 +21,7 @@ std::string_view cautionText(Caution caution)
     case Caution::PlugPins:
         return "Capacitors across the mains may have no bleeder: the plug's pins may bite.";
     case Caution::HighOutput:
-        return "The output is above 60 V DC: treat it as mains.";
+        return "Above 60 V DC: treat it as mains.";
     case Caution::BatterySource:
         return "A battery gives fault current without limit. Take its fuse out, use insulated spanners; it "
                "feeds back "
@@ -40,9 +39,19 @@ std::string_view cautionText(Caution caution)
                "local rules.";
     case Caution::FixedWiring:
         return "Fixed wiring, sockets and consumer units are for licensed practice and are not planned here.";
+    case Caution::OutputFloats:
+        return "The case keeps its earth. What is opened is the output's own bond to the case; insulate the "
+               "mountings and connectors that touched both.";
     }
     return {};
 }
+
+ReadingWindow signedWindow(const Rail& rail, double low_v, double high_v)
+{
+    return rail.negative ? ReadingWindow{-high_v, -low_v} : ReadingWindow{low_v, high_v};
+}
+
+std::string Asked::name() const { return unit ? point + " #" + *unit : point; }
 
 bool Asked::answeredBy(std::string_view logged_point, std::optional<Quantity> logged_quantity) const
 {
@@ -53,7 +62,7 @@ std::string Step::fingerprint() const
 {
     std::string text = title + '|' + detail;
     for (const Asked& asked : asks) {
-        text += '|' + asked.point;
+        text += '|' + asked.name();
         if (asked.window)
             for (const auto& edge : {asked.window->min, asked.window->max})
                 text += edge ? ' ' + significant(*edge, 4) : " -";
@@ -67,88 +76,29 @@ std::string Step::fingerprint() const
 
 namespace {
 
-constexpr double earth_max_ohm = 0.5;
 constexpr double guide_light_share = 0.05;
 
-std::string range(const VoltageRange& r) { return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V"; }
+std::string rangeText(const VoltageRange& r) { return fixed(r.min_v, 2) + " to " + fixed(r.max_v, 2) + " V"; }
 
-class ChangeProcedure
+} // namespace
+
+std::vector<Step> ChangeProcedure::run()
 {
-public:
-    ChangeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
-        : m_job(job)
-        , m_model(model)
-        , m_predictions(predictions)
-        , m_rail(job.found.rails.front())
-        , m_load_a(job.need.current_a)
-    {}
-
-    std::vector<Step> run()
-    {
-        identify();
-        makeSafe("found", Stage::Found);
-        inspectDead();
-        powerThroughLamp("found", Stage::Found);
-        beforeReadings();
-        makeSafe("change", Stage::Change);
-        fitParts();
-        checkThroughLamp();
-        loadSteps();
-        connectLoad();
-        signOff();
-        return std::move(m_steps);
-    }
-
-private:
-    Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {})
-    {
-        m_steps.push_back({.id = std::move(id),
-                           .stage = stage,
-                           .kind = kind,
-                           .title = std::move(title),
-                           .detail = std::move(detail),
-                           .reading_stage = m_reading_stage});
-        return m_steps.back();
-    }
-
-    bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
-    bool earthed() const { return m_job.found.earth_class == EarthClass::ClassI; }
-    bool highOutput() const { return m_job.need.target && m_job.need.target->max_v > 60; }
-
-    void identify();
-    void makeSafe(const std::string& prefix, Stage stage);
-    void inspectDead();
-    void powerThroughLamp(const std::string& prefix, Stage stage);
-    void beforeReadings();
-    void measureWires();
-    void fitParts();
-    void fitDivider();
-    void fitRefits();
-    void fitOthers();
-    void turnTrimmer();
-    void askOthers(Step& step, bool planned) const;
-    void checkThroughLamp();
-    void loadSteps();
-    void connectLoad();
-    void signOff();
-
-    void isolate(const std::string& id, Stage stage);
-    void prove(const std::string& prefix, Stage stage);
-    void power(const std::string& id, Stage stage, bool lamp_in, const std::string& load);
-    std::vector<Caution> liveCautions(bool lamp_in) const;
-    /// The output window with `load_a`, by the droop that the before-readings showed.
-    Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
-                   const std::string& because) const;
-    std::optional<double> droopShare(std::optional<double> load_a) const;
-
-    const Job& m_job;
-    const EnergyModel& m_model;
-    const Predictions& m_predictions;
-    const Rail& m_rail;
-    std::optional<double> m_load_a;
-    ReadingStage m_reading_stage = ReadingStage::Found;
-    std::vector<Step> m_steps;
-};
+    identify();
+    makeSafe("found", Stage::Found);
+    inspectDead();
+    measureBonds();
+    powerThroughLamp("found", Stage::Found);
+    beforeReadings();
+    makeSafe("change", Stage::Change);
+    fitParts();
+    checkThroughLamp();
+    loadSteps();
+    joinUnits();
+    connectLoad();
+    signOff();
+    return std::move(m_steps);
+}
 
 void ChangeProcedure::identify()
 {
@@ -167,7 +117,10 @@ void ChangeProcedure::isolate(const std::string& id, Stage stage)
         add(id, stage, StepKind::Isolate, "Switch every source off",
             hasBattery() ? "Battery fuse out first, then pull the mains plug and keep it in sight. Declare "
                            "each source off."
-                         : "Pull the mains plug and keep it in sight. Declare it off.");
+            : m_job.others.empty()
+                ? "Pull the mains plug and keep it in sight. Declare it off."
+                : "Pull the plug of every unit and keep them in sight: one that runs feeds the others "
+                  "through the output. Declare each off.");
     if (hasBattery())
         step.cautions.push_back(Caution::BatterySource);
 }
@@ -190,13 +143,17 @@ void ChangeProcedure::prove(const std::string& prefix, Stage stage)
     Step& step = add(prefix + ".prove", stage, StepKind::Prove, "Prove it dead",
                      "Try the meter on a known voltage, measure each reservoir, try the meter again.");
     for (const Reservoir& reservoir : m_model.reservoirs) {
-        step.asks.push_back({reservoir.point, Quantity::Voltage, ReadingWindow{std::nullopt, dead_v},
-                             std::nullopt, "below 10 V counts as dead"});
-        step.detail += ' ' + reservoir.point + ": above 10 V, discharge through at most " +
+        step.asks.push_back({.point = reservoir.point,
+                             .quantity = Quantity::Voltage,
+                             .window = ReadingWindow{std::nullopt, dead_v},
+                             .load_a = std::nullopt,
+                             .because = "below 10 V counts as dead",
+                             .unit = reservoir.unit});
+        step.detail += ' ' + reservoir.key() + ": above 10 V, discharge through at most " +
                        formatOhms(std::floor(reservoir.tool_ohm)) + " (5 s from " +
                        formatVolts(reservoir.v0_v) + ").";
         if (reservoir.needs_second)
-            step.detail += " Measure " + reservoir.point + " again after " +
+            step.detail += " Measure " + reservoir.key() + " again after " +
                            formatDuration(reservoir.wait_s) + ": it may recover to " +
                            formatVolts(reservoir.v0_v * recoveryShare(reservoir.kind)) + '.';
     }
@@ -221,6 +178,10 @@ void ChangeProcedure::inspectDead()
     if (earthed())
         earth.asks.push_back({"earth", Quantity::Resistance, ReadingWindow{std::nullopt, earth_max_ohm},
                               std::nullopt, "usual guide for class I"});
+    for (std::size_t unit = 2; unit <= m_job.others.size() + 1; ++unit)
+        if (m_job.others.at(unit - 2).earth_class == EarthClass::ClassI)
+            earth.asks.push_back({"earth", Quantity::Resistance, ReadingWindow{std::nullopt, earth_max_ohm},
+                                  std::nullopt, "usual guide for class I", unitTag(unit)});
     add("found.inspect", Stage::Found, StepKind::Touch, "Inspect and clip the meter on",
         "Plug, cord, fuse value. Clip the meter leads and a light resistive load on the output" +
             std::string(hasBattery() ? "; never the battery." : "."))
@@ -258,9 +219,9 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
                    "Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) + " V",
                    lamp,
                    load + ", polarity checked",
-                   "Meter on volts DC, range above " +
+                   "Meter on DC, above " +
                        formatVolts(1.2 * std::max(m_rail.v_v.value_or(0),
-                                                  m_job.need.target ? m_job.need.target->max_v : 0)) +
+                                                  unitTarget(m_job) ? unitTarget(m_job)->max_v : 0)) +
                        ", leads in the volts sockets",
                    "One hand behind the back, and somebody knows"};
     if (earthed())
@@ -297,7 +258,7 @@ std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) 
         if (std::abs(a - *load_a) <= same_load_share * *load_a)
             loaded = entry.value;
     }
-    if (!unloaded || !loaded || *unloaded <= 0)
+    if (!unloaded || !loaded || *unloaded == 0)
         return std::nullopt;
     return *loaded / *unloaded;
 }
@@ -309,7 +270,8 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     if (!unloaded)
         return asked;
     const auto droop = droopShare(load_a);
-    asked.window = ReadingWindow{unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1)};
+    asked.window =
+        signedWindow(m_rail, unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1));
     if (load_a && *load_a > 0)
         asked.because +=
             droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
@@ -428,6 +390,7 @@ void ChangeProcedure::fitOthers()
         add("change.shunt", Stage::Change, StepKind::Touch,
             "Fit the shunt " + plan.shunt->network.prettyText(),
             "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.");
+    fitWire();
     if (plan.dummy_load) {
         const DummyLoadPlan& dummy = *plan.dummy_load;
         Step& step =
@@ -476,7 +439,7 @@ void ChangeProcedure::checkThroughLamp()
 {
     power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
     Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
-                     m_predictions.planned ? "Predicted " + range(*m_predictions.planned) +
+                     m_predictions.planned ? "Predicted " + rangeText(*m_predictions.planned) +
                                                  ". Outside: isolate, then see which fault explains it."
                                            : "Outside its window: isolate.");
     step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan, worst case"));
@@ -537,25 +500,41 @@ void ChangeProcedure::connectLoad()
           hasBattery() ? "Battery connected, its fuse in last" : m_job.need.load.name + " connected");
     if (hasBattery())
         m_steps.back().cautions.push_back(Caution::BatterySource);
-    const Target* target = m_job.need.target ? &*m_job.need.target : nullptr;
+    const auto& target = m_job.need.target;
+    const auto wanted =
+        target ? std::optional(signedWindow(m_rail, target->min_v, target->max_v)) : std::nullopt;
     Step& voltage =
         add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
             hasBattery() ? "A battery that is not full pulls the voltage down to its own until it is."
                          : "This reading wins over every earlier one.");
-    voltage.asks.push_back(
-        {m_rail.name, Quantity::Voltage,
-         target != nullptr ? std::optional(ReadingWindow{target->min_v, target->max_v}) : std::nullopt,
-         m_load_a, "the need's window"});
     voltage.cautions = {Caution::MainsPotential};
-    if (hasBattery()) {
-        Step& current = add("signoff.charge", Stage::SignOff, StepKind::Probe, "Current into the battery",
-                            "Flat battery: the supply limits or hiccups; watch that it settles.");
-        const auto& most = m_job.need.load.battery.i_charge_max_a;
-        current.asks.push_back({"load", Quantity::Current,
-                                most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt,
-                                std::nullopt, "the battery's charging limit"});
-        current.cautions = {Caution::BatterySource};
+    if (!m_predictions.load_v) {
+        voltage.asks.push_back(
+            {m_rail.name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
+    } else {
+        // The need is meant at the load; what the terminals give depends on the run.
+        voltage.asks.push_back(
+            outputAt(m_predictions.planned, m_job.need.current_a, "the plan, at the terminals"));
+        Step& arrives = add("signoff.at_load", Stage::SignOff, StepKind::Probe, "Voltage at the load itself",
+                            "On the load's own terminals, drawing what it draws: this reading wins over "
+                            "every earlier one.");
+        arrives.asks.push_back(
+            {"load", Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
+        arrives.cautions = {Caution::MainsPotential};
     }
+    if (hasBattery())
+        checkOnBattery();
+}
+
+void ChangeProcedure::checkOnBattery()
+{
+    Step& current = add("signoff.charge", Stage::SignOff, StepKind::Probe, "Current into the battery",
+                        "Flat battery: the supply limits or hiccups; watch that it settles.");
+    const auto& most = m_job.need.load.battery.i_charge_max_a;
+    current.asks.push_back({"load", Quantity::Current,
+                            most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt,
+                            std::nullopt, "the battery's charging limit"});
+    current.cautions = {Caution::BatterySource};
 }
 
 void ChangeProcedure::signOff()
@@ -565,8 +544,6 @@ void ChangeProcedure::signOff()
     add("signoff.report", Stage::SignOff, StepKind::Look, "Report", "Export it and keep it with the unit.")
         .cautions = {Caution::LentOrUnattended};
 }
-
-} // namespace
 
 std::vector<Step> changeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
 {

@@ -31,16 +31,20 @@ enum class Caution {
     OldCapacitors,
     LentOrUnattended,
     FixedWiring,
+    OutputFloats,
 };
 template <>
 struct Words<Caution>
 {
-    static constexpr std::array<std::string_view, 11> list{
-        "mains_potential", "no_scope",           "discharge",   "plug_pins",
-        "high_output",     "battery_source",     "series_lamp", "hot_parts",
-        "old_capacitors",  "lent_or_unattended", "fixed_wiring"};
+    static constexpr std::array<std::string_view, 12> list{
+        "mains_potential", "no_scope",           "discharge",    "plug_pins",
+        "high_output",     "battery_source",     "series_lamp",  "hot_parts",
+        "old_capacitors",  "lent_or_unattended", "fixed_wiring", "output_floats"};
 };
 std::string_view cautionText(Caution caution);
+
+/// The window of a rail's readings for magnitudes from `low_v` to `high_v`.
+ReadingWindow signedWindow(const Rail& rail, double low_v, double high_v);
 
 /// A reading a step asks for.
 struct Asked
@@ -49,8 +53,11 @@ struct Asked
     Quantity quantity;
     std::optional<ReadingWindow> window;
     std::optional<double> load_a;
-    std::string because; ///< where the window comes from
+    std::string because;                  ///< where the window comes from
+    std::optional<std::string> unit = {}; ///< of another unit of the job: "2"
 
+    /// As it is typed: "out #2".
+    std::string name() const;
     /// "temp D5" answers what asks for "temp".
     bool answeredBy(std::string_view logged_point, std::optional<Quantity> logged_quantity) const;
 };
@@ -92,6 +99,19 @@ struct Predictions
         std::string because;
     };
     std::vector<Other> others;
+    /// The units of the job as they are to be joined; none where the plan joins none.
+    struct Unit
+    {
+        std::string name;
+        std::optional<std::string> tag; ///< its readings' number
+        double set_v;
+        std::optional<double> lead_a; ///< side by side: what its lead carries
+        std::optional<double> top_v;  ///< stacked: its upper terminal to earth
+    };
+    std::vector<Unit> units = {};
+    std::optional<double> own_current_a; ///< full load of the unit on the bench
+    double match_v = 0;                  ///< side by side: how near the set points must be
+    std::optional<double> load_v = {};   ///< at the far end of a run that is known
 };
 
 /// Every change of the plan in one procedure: the deepest intervention first, what needs the lid open before

@@ -1,8 +1,9 @@
 #include "core/supply/supply.h"
 
+#include "core/change/cable.h"
+
 #include <algorithm>
 #include <cmath>
-#include <set>
 #include <utility>
 
 namespace offshoot {
@@ -13,6 +14,27 @@ constexpr std::int64_t most_turns = 10000;
 constexpr std::size_t most_rails = 12;
 
 } // namespace
+
+namespace {
+
+constexpr double room_k = 293.15;
+
+} // namespace
+
+std::optional<double> Cable::loopOhm() const
+{
+    if (r_loop_ohm || !length_m || !area_m2)
+        return r_loop_ohm;
+    return conductorOhm(2 * *length_m, *area_m2 * static_cast<double>(conductors), temperature_k) +
+           contact_ohm;
+}
+
+std::optional<double> Joint::leadOhm() const
+{
+    if (!lead_length_m || !lead_area_m2)
+        return std::nullopt;
+    return conductorOhm(2 * *lead_length_m, *lead_area_m2, room_k);
+}
 
 double inputCrest(const InputRectifier& input, double mains_v)
 {
@@ -257,7 +279,42 @@ void fields(Fields& f, Feedback& value)
     f.may("stage", value.stage);
 }
 
-void fields(Fields& f, Cable& value) { f.may("r_loop_ohm", value.r_loop_ohm, range::not_negative); }
+void fields(Fields& f, Cable& value)
+{
+    constexpr std::int64_t most_conductors = 100;
+    f.may("r_loop_ohm", value.r_loop_ohm, range::positive);
+    f.may("length_m", value.length_m, range::positive);
+    f.may("area_m2", value.area_m2, range::positive);
+    f.may("conductors", value.conductors, 1, most_conductors);
+    f.may("contact_ohm", value.contact_ohm, range::not_negative);
+    f.may("temperature_k", value.temperature_k, {60, 600});
+}
+
+void fields(Fields& f, RemoteSense& value)
+{
+    f.may("fitted", value.fitted);
+    f.may("r_lead_ohm", value.r_lead_ohm, range::not_negative);
+    f.may("r_fallback_ohm", value.r_fallback_ohm, range::positive);
+    f.may("current_a", value.current_a, range::not_negative);
+    f.may("range_v", value.range_v, range::positive);
+    f.may("ceiling_v", value.ceiling_v, range::positive);
+    f.may("bandwidth_hz", value.bandwidth_hz, range::positive);
+    f.may("load_capacitor_f", value.load_capacitor_f, range::positive);
+}
+
+void fields(Fields& f, Joint& value)
+{
+    f.may("v_set_v", value.v_set_v, range::positive);
+    f.may("r_out_ohm", value.r_out_ohm, range::not_negative);
+    f.may("i_limit_a", value.i_limit_a, range::positive);
+    f.may("limit", value.limit);
+    f.may("lead_length_m", value.lead_length_m, range::positive);
+    f.may("lead_area_m2", value.lead_area_m2, range::positive);
+    f.may("diode", value.diode);
+    f.may("bonded", value.bonded);
+    f.may("isolation_v", value.isolation_v, range::positive);
+    f.may("reverse_diode", value.reverse_diode);
+}
 
 void fields(Fields& f, Battery& value)
 {
@@ -279,6 +336,7 @@ void fields(Fields& f, Load& value)
 void fields(Fields& f, Rail& value)
 {
     f.may("name", value.name, name_length);
+    f.may("negative", value.negative);
     f.may("v_v", value.v_v, range::positive);
     f.may("i_rated_a", value.i_rated_a, range::positive);
     f.may("regulated_by", value.regulated_by);
@@ -294,20 +352,17 @@ void fields(Fields& f, Rail& value)
     f.may("minimum_load", value.minimum_load);
     f.may("trip", value.trip);
     f.may("cable", value.cable);
+    f.may("sense", value.sense);
 }
 
 namespace {
 
-/// Rail names are unique, and a rail follows another one's loop, not its own follower's.
+/// A rail follows another one's loop, not its own follower's.
 void checkRails(const Fields& f, const Supply& supply)
 {
-    std::set<std::string> names;
     for (std::size_t i = 0; i < supply.rails.size(); ++i) {
         const Rail& rail = supply.rails[i];
         const std::string at = f.path() + "/rails/" + std::to_string(i);
-        if (!names.insert(rail.name).second)
-            throw DocumentError(ErrorCode::Inconsistent, at + "/name",
-                                "a rail of this name stands here already");
         if (!rail.regulated_by)
             continue;
         const Rail* leader = railNamed(supply, *rail.regulated_by);
@@ -336,8 +391,10 @@ void fields(Fields& f, Supply& value)
     f.may("regulator", value.regulator);
     f.may("current_limit", value.current_limit);
     f.may("rails", value.rails, {1, most_rails});
+    f.demandUniqueNames("rails", value.rails);
     f.may("trimmers", value.trimmers);
     f.may("wires", value.wires);
+    f.may("joint", value.joint);
     checkRails(f, value);
 }
 

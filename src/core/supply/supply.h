@@ -6,6 +6,8 @@
 
 #include "core/change/current_limit.h"
 #include "core/change/divider.h"
+#include "core/change/parallel.h"
+#include "core/change/stack.h"
 #include "core/procedure/discharge.h"
 
 #include <optional>
@@ -311,13 +313,57 @@ struct Feedback
 };
 void fields(Fields& f, Feedback& value);
 
+/// The run to the load. Its resistance is read as a whole, or follows from length and size.
 struct Cable
 {
-    std::optional<double> r_loop_ohm = {}; ///< go and return
+    std::optional<double> r_loop_ohm = {}; ///< go and return, as measured
+    std::optional<double> length_m = {};   ///< one way
+    std::optional<double> area_m2 = {};    ///< of one conductor
+    std::int64_t conductors = 1;           ///< side by side, each way
+    double contact_ohm = 0;                ///< all connectors together
+    double temperature_k = 293.15;
     Json unknown = {};
+    /// What was measured, else computed from copper; nothing without either.
+    std::optional<double> loopOhm() const;
     bool operator==(const Cable&) const = default;
 };
 void fields(Fields& f, Cable& value);
+
+/// Sense terminals of an output, as its papers or readings give them.
+struct RemoteSense
+{
+    bool fitted = false;
+    double r_lead_ohm = 0;                     ///< of each sense wire
+    std::optional<double> r_fallback_ohm = {}; ///< terminal to sense pin, inside the unit
+    double current_a = 0;                      ///< drawn by each pin
+    std::optional<double> range_v = {};        ///< the most it makes up for
+    std::optional<double> ceiling_v = {};      ///< most the terminals can give
+    std::optional<double> bandwidth_hz = {};
+    std::optional<double> load_capacitor_f = {};
+    Json unknown = {};
+    bool operator==(const RemoteSense&) const = default;
+};
+void fields(Fields& f, RemoteSense& value);
+
+/// How a unit's first rail meets others on a bus or in a stack, and what of it is earthed.
+struct Joint
+{
+    std::optional<double> v_set_v = {};   ///< as it stands; the rail's own figure when absent
+    std::optional<double> r_out_ohm = {}; ///< slope of its output: droop
+    std::optional<double> i_limit_a = {};
+    LimitKind limit = LimitKind::ConstantCurrent;
+    std::optional<double> lead_length_m = {}; ///< one way, to where the units join
+    std::optional<double> lead_area_m2 = {};
+    std::optional<OringDiode> diode = {};
+    Bond bonded = Bond::Unknown;
+    std::optional<double> isolation_v = {}; ///< working voltage output to case
+    std::optional<ReverseDiode> reverse_diode = {};
+    Json unknown = {};
+    /// Of the lead, go and return; nothing until length and size are known.
+    std::optional<double> leadOhm() const;
+    bool operator==(const Joint&) const = default;
+};
+void fields(Fields& f, Joint& value);
 
 struct Battery
 {
@@ -372,6 +418,7 @@ void fields(Fields& f, RailUser& value);
 struct Rail
 {
     std::string name = "out";
+    bool negative = false; ///< its voltage is below the return's; every figure stays a magnitude
     std::optional<std::string> regulated_by = {}; ///< the rail whose loop moves this one; absent: its own
     SecondaryWinding winding = {};
     std::optional<double> choke_rated_a = {};
@@ -387,7 +434,10 @@ struct Rail
     RailResistor minimum_load = {};
     Trip trip = {};
     Cable cable = {};
+    RemoteSense sense = {};
     Json unknown = {};
+    /// The sign its readings carry.
+    double sign() const { return negative ? -1 : 1; }
     bool operator==(const Rail&) const = default;
 };
 void fields(Fields& f, Rail& value);
@@ -411,6 +461,7 @@ struct Supply
     std::vector<Rail> rails = {Rail{}}; ///< the first is the one under change
     std::vector<Trimmer> trimmers = {};
     std::vector<Wire> wires = {};
+    Joint joint = {}; ///< with other units of the job
     Json unknown = {};
     bool operator==(const Supply&) const = default;
 };

@@ -292,6 +292,27 @@ void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::
         [&] { return orNull(value); }, [&] { return integerSchema(min, max); });
 }
 
+void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max,
+                 std::string_view word)
+{
+    slot(
+        key, false,
+        [&](const Json& j, const std::string& at) {
+            if (!j.is_string()) {
+                value = readInteger(j, at, min, max);
+                return;
+            }
+            if (j.get_ref<const std::string&>() != word)
+                throw DocumentError(ErrorCode::OutOfRange, at,
+                                    "a number or \"" + std::string(word) + "\" is wanted");
+            value.reset();
+        },
+        [&] { return value ? Json(*value) : Json(word); },
+        [&] {
+            return Json{{"anyOf", Json::array({integerSchema(min, max), Json{{"const", word}}})}};
+        });
+}
+
 void Fields::need(std::string_view key, bool& value)
 {
     slot(
@@ -371,12 +392,50 @@ void Fields::may(std::string_view key, std::vector<double>& list, Range r, Lengt
                    [](double& v) { return Json(v); }, [r] { return numberSchema(r); }});
 }
 
+void Fields::may(std::string_view key, std::vector<std::pair<std::string, double>>& entries, Range r,
+                 std::size_t most)
+{
+    slot(
+        key, false,
+        [&](const Json& j, const std::string& at) {
+            expectObject(j, at);
+            if (j.size() > most)
+                throw DocumentError(ErrorCode::OutOfRange, at,
+                                    "at most " + std::to_string(most) + " of them");
+            entries.clear();
+            for (const auto& [name, item] : j.items()) {
+                if (name.empty())
+                    throw DocumentError(ErrorCode::OutOfRange, jsonPath(at, name), "a name is wanted");
+                entries.emplace_back(name, readNumber(item, jsonPath(at, name), r));
+            }
+        },
+        [&] {
+            Json j = Json::object();
+            for (const auto& [name, value] : entries)
+                j[name] = value;
+            return j;
+        },
+        [&] {
+            return Json{
+                {"type", "object"}, {"maxProperties", most}, {"additionalProperties", numberSchema(r)}};
+        });
+}
+
 void Fields::may(std::string_view key, std::vector<std::string>& list, Lengths length)
 {
     slotList(
         key, false, list, length,
         Items{[](const Json& j, const std::string& at, std::string& v) { v = readText(j, at, name_length); },
               [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
+}
+
+void Fields::may(std::string_view key, std::vector<std::int64_t>& list, std::int64_t min, std::int64_t max)
+{
+    slotList(key, false, list, {},
+             Items{[&](const Json& j, const std::string& at, std::int64_t& v) {
+                       v = readInteger(j, at, min, max);
+                   },
+                   [](std::int64_t& v) { return Json(v); }, [&] { return integerSchema(min, max); }});
 }
 
 } // namespace offshoot

@@ -13,6 +13,7 @@
 #include <cstdint>
 #include <map>
 #include <optional>
+#include <set>
 #include <span>
 #include <type_traits>
 #include <utility>
@@ -95,6 +96,10 @@ public:
     void need(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max);
     void may(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max);
     void may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max);
+
+    /// An integer, or `word`, which says the same as leaving it out.
+    void may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max,
+             std::string_view word);
 
     void need(std::string_view key, bool& value);
     void may(std::string_view key, bool& value);
@@ -188,7 +193,11 @@ public:
     }
     void need(std::string_view key, std::vector<double>& list, Range r, Lengths length = {});
     void may(std::string_view key, std::vector<double>& list, Range r, Lengths length = {});
+    /// An object of numbers by names chosen by the writer of the document.
+    void may(std::string_view key, std::vector<std::pair<std::string, double>>& entries, Range r,
+             std::size_t most);
     void may(std::string_view key, std::vector<std::string>& list, Lengths length = {});
+    void may(std::string_view key, std::vector<std::int64_t>& list, std::int64_t min, std::int64_t max);
 
     /// An object whose keys are names chosen by the writer of the document, in their order.
     template <class T>
@@ -234,6 +243,16 @@ public:
     void oneOf(std::initializer_list<std::string_view> keys, std::string_view missing_at = {});
     /// Refuses the document when `ok` is false; `key` is the place within this object, empty for itself.
     void demand(bool ok, ErrorCode code, std::string_view key, const std::string& message) const;
+    /// Refuses a list in which two items have one name.
+    template <class T>
+    void demandUniqueNames(std::string_view key, const std::vector<T>& list) const
+    {
+        std::set<std::string_view> seen;
+        for (std::size_t i = 0; i < list.size(); ++i)
+            if (reading() && !seen.insert(list[i].name).second)
+                throw DocumentError(ErrorCode::Inconsistent, jsonPath(jsonPath(m_path, key), i) + "/name",
+                                    "this name stands here already");
+    }
     bool present(std::string_view key) const;
 
     template <class T>

@@ -111,7 +111,7 @@ std::string formatVolts(double volts)
     const double size = std::abs(volts);
     if (size < 0.9995)
         return formatValue(volts, Quantity::Voltage, 3);
-    const int decimals = size < 99.95 ? 2 : size < 999.5 ? 0 : 0;
+    const int decimals = size < 99.95 ? 2 : 0;
     return fixed(volts, decimals) + " V";
 }
 

@@ -354,7 +354,7 @@ std::optional<CapacitorValue> fewDigitCapacitance(const std::string& body)
 std::optional<CapacitorValue> readCapacitance(const std::string& body)
 {
     for (auto* reader : {letterCapacitance, threeDigitCapacitance, pointCapacitance, fewDigitCapacitance})
-        if (const auto value = reader(body))
+        if (auto value = reader(body))
             return value;
     return std::nullopt;
 }

@@ -60,10 +60,10 @@ std::string writeNode(const Node& node, std::string_view between, Write write, b
         return write(node.part);
     const bool parallel = node.kind == Kind::Parallel;
     const std::string blank = between.empty() ? "" : " ";
-    const std::string joint = parallel ? "||" : "+";
+    const std::string joint = blank + (parallel ? "||" : "+") + blank;
     std::string text;
     for (const Node& child : node.children)
-        text += (text.empty() ? "" : blank + joint + blank) + writeNode(child, between, write, parallel);
+        text.append(text.empty() ? "" : joint).append(writeNode(child, between, write, parallel));
     return !parallel && inside_parallel ? "(" + text + ")" : text;
 }
 

@@ -151,7 +151,7 @@ Parsed<ParsedValue> parseValue(std::string_view text, Quantity quantity)
     const bool negative = cursor.peek() == U'-' || cursor.peek() == 0x2212;
     if (negative || cursor.peek() == U'+')
         cursor.step();
-    const auto value = scanOne(cursor, quantity, negative);
+    auto value = scanOne(cursor, quantity, negative);
     if (!value)
         return value;
     cursor.skipBlanks();

@@ -360,7 +360,7 @@ Parsed<double> scanValue(Cursor& cursor, Quantity quantity, double sign)
     const auto number = scanNumber(cursor, notation);
     if (!number)
         return number.problem();
-    const auto digits = toDouble(*number, from);
+    auto digits = toDouble(*number, from);
     if (!digits)
         return digits;
     const auto suffix = scanSuffix(cursor, *number, notation, quantity);

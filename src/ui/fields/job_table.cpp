@@ -175,6 +175,8 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     auto* remove = new QPushButton(tr("Remove %1").arg(m_model->spec().one));
     head->addWidget(add);
     head->addWidget(remove);
+    add->setVisible(bool(m_model->spec().add));
+    remove->setVisible(bool(m_model->spec().remove));
     layout->addLayout(head);
     m_view->setModel(m_model);
     m_view->setItemDelegate(new ChoiceDelegate(*m_model, this));
@@ -208,7 +210,7 @@ void JobTable::fit()
                            2);
 }
 
-TableColumn textColumn(const QString& title, TextAt at, bool mayBeEmpty)
+TableColumn textColumn(const QString& title, const TextAt& at, bool mayBeEmpty)
 {
     return {.title = title,
             .get = [at](const Job& job, std::size_t row) { return qs(at(const_cast<Job&>(job), row)); },
@@ -220,7 +222,7 @@ TableColumn textColumn(const QString& title, TextAt at, bool mayBeEmpty)
             }};
 }
 
-TableColumn numberColumn(const QString& title, Quantity quantity, NumberAt at)
+TableColumn numberColumn(const QString& title, Quantity quantity, const NumberAt& at)
 {
     return {.title = title,
             .get =
@@ -244,7 +246,7 @@ TableColumn numberColumn(const QString& title, Quantity quantity, NumberAt at)
             .narrow = true};
 }
 
-TableColumn percentColumn(const QString& title, NumberAt at)
+TableColumn percentColumn(const QString& title, const NumberAt& at)
 {
     return {.title = title,
             .get =

@@ -31,8 +31,8 @@ struct TableSpec
     QString name; ///< of the table
     QString one;  ///< of one row: "rail"
     std::function<std::size_t(const Job&)> count;
-    std::function<void(Job&)> add;
-    std::function<void(Job&, std::size_t row)> remove;
+    std::function<void(Job&)> add = {}; ///< none: its rows come from elsewhere
+    std::function<void(Job&, std::size_t row)> remove = {};
     std::vector<TableColumn> columns;
     std::size_t least = 0; ///< rows that must stay
 };
@@ -84,8 +84,8 @@ private:
 // Cells of the usual kinds; `at` finds the member in the row.
 using TextAt = std::function<std::string&(Job&, std::size_t)>;
 using NumberAt = std::function<std::optional<double>&(Job&, std::size_t)>;
-TableColumn textColumn(const QString& title, TextAt at, bool mayBeEmpty = true);
-TableColumn numberColumn(const QString& title, Quantity quantity, NumberAt at);
-TableColumn percentColumn(const QString& title, NumberAt at);
+TableColumn textColumn(const QString& title, const TextAt& at, bool mayBeEmpty = true);
+TableColumn numberColumn(const QString& title, Quantity quantity, const NumberAt& at);
+TableColumn percentColumn(const QString& title, const NumberAt& at);
 
 } // namespace offshoot::ui

@@ -5,6 +5,7 @@
 #include "ui/fields/value_field.h"
 #include "ui/found/rails_page.h"
 #include "ui/found/station_fields.h"
+#include "ui/found/units_page.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
@@ -152,12 +153,13 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     head->addWidget(name);
     head->addStretch();
     m_tabs =
-        addTabs(*head, {tr("Parts and ratings"), tr("Rails and users"), tr("Safe, then before-readings")},
+        addTabs(*head, {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Safe, then before-readings")},
                 [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(identify());
     m_stack->addWidget(new RailsPage(session, look));
+    m_stack->addWidget(new UnitsPage(session, look));
     m_stack->addWidget(m_steps);
     connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
     connect(&session, &JobSession::changed, this, [this] {
@@ -167,7 +169,7 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     showStation();
 }
 
-void FoundPage::showSteps(bool steps) { m_tabs[steps ? 2 : 0]->click(); }
+void FoundPage::showSteps(bool steps) { m_tabs[steps ? 3 : 0]->click(); }
 
 QWidget* FoundPage::identify()
 {

@@ -94,6 +94,17 @@ TableSpec railsSpec()
             rail(job, row).regulated_by = text.isEmpty() ? std::nullopt : std::optional(text.toStdString());
             return {};
         }};
+    const QStringList signs{tr("positive"), tr("negative")};
+    TableColumn polarity{
+        .title = tr("polarity"),
+        .get = [signs](const Job& job,
+                       std::size_t row) { return signs.at(job.found.rails.at(row).negative ? 1 : 0); },
+        .set = [signs](Job& job, std::size_t row, const QString& text) -> QString {
+            rail(job, row).negative = text == signs.at(1);
+            return {};
+        },
+        .choices = signs,
+        .narrow = true};
     return {.name = tr("Rails"),
             .one = tr("rail"),
             .count = [](const Job& job) { return job.found.rails.size(); },
@@ -107,7 +118,7 @@ TableSpec railsSpec()
                 [](Job& job, std::size_t row) {
                     job.found.rails.erase(job.found.rails.begin() + static_cast<std::ptrdiff_t>(row));
                 },
-            .columns = {name,
+            .columns = {name, polarity,
                         numberColumn(
                             tr("gives"), Quantity::Voltage,
                             [](Job& j, std::size_t r) -> std::optional<double>& { return rail(j, r).v_v; }),

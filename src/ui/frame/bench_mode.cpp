@@ -126,7 +126,7 @@ void BenchMode::takeLive(double value)
 {
     const Asked& asked = *wanted();
     constexpr int digits = 6;
-    if (logText(qs(asked.point) + u' ' + qs(formatValue(value, asked.quantity, digits))))
+    if (logText(qs(asked.name()) + u' ' + qs(formatValue(value, asked.quantity, digits))))
         QApplication::beep(); // eyes may be on the probes
 }
 

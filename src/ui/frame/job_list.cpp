@@ -18,8 +18,8 @@ QString lineOf(const QString& path)
 {
     try {
         const Job job = readJob(readFile(path).toStdString());
-        const double now_s = job.log.empty() ? 0 : job.log.back().time_s;
-        const Evaluation e = evaluate(job, now_s);
+        const double lastS = job.log.empty() ? 0 : job.log.back().time_s;
+        const Evaluation e = evaluate(job, lastS);
         QString next = JobList::tr("signed off");
         for (const StageView& stage : e.stages)
             if (!e.signed_off && !stage.next.empty()) {

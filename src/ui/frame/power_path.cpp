@@ -69,10 +69,16 @@ QSize PowerPath::sizeHint() const { return {m_look.px(1000), heightAt(width())};
 
 int PowerPath::heightAt(int wide) const
 {
-    const int others = static_cast<int>(m_session.evaluation().rails.size()) - 1;
     const int perRow = lanesPerRow(wide);
-    const int rows = (others + perRow - 1) / perRow;
-    return m_look.px(others > 0 ? lanesY + rows * laneH + 4 : pathH);
+    const int rows = (static_cast<int>(laneCount()) + perRow - 1) / perRow;
+    return m_look.px(rows > 0 ? lanesY + rows * laneH + 4 : pathH);
+}
+
+/// The rails beside the first, then the units beside the one on the bench.
+std::size_t PowerPath::laneCount() const
+{
+    const Evaluation& e = m_session.evaluation();
+    return e.rails.size() - 1 + (e.units.empty() ? 0 : e.units.size() - 1);
 }
 
 int PowerPath::lanesPerRow(int wide) const
@@ -80,12 +86,13 @@ int PowerPath::lanesPerRow(int wide) const
     return std::max(1, static_cast<int>((wide - m_look.px(20)) / m_look.px(leastLane)));
 }
 
-QRectF PowerPath::laneBox(std::size_t rail) const
+QRectF PowerPath::laneBox(std::size_t lane) const
 {
     const int perRow = lanesPerRow(width());
-    const int at = static_cast<int>(rail) - 1;
+    const int at = static_cast<int>(lane) - 1;
     const double wide = (width() - m_look.px(20)) / static_cast<double>(perRow);
-    return {m_look.px(10) + (at % perRow) * wide, double(m_look.px(lanesY + (at / perRow) * laneH)), wide,
+    const int above = at / perRow;
+    return {m_look.px(10) + (at % perRow) * wide, double(m_look.px(lanesY + above * laneH)), wide,
             double(m_look.px(laneH))};
 }
 
@@ -194,6 +201,10 @@ void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std
     // The feedback loop comes down in front of the smoothing station.
     if (at + 1 < all.size() && std::ranges::count(all[at + 1].stations, Station::Smoothing) > 0)
         room = std::min(room, all[at + 1].box.center().x() - m_look.px(40) - x - m_look.px(12));
+    // Further units come up in front of the cable.
+    if (!m_session.evaluation().units.empty() && at + 1 < all.size() &&
+        std::ranges::count(all[at + 1].stations, Station::Cable) > 0)
+        room = std::min(room, all[at + 1].box.left() - x - m_look.px(16));
     if (QFontMetricsF(m_look.caption()).horizontalAdvance(label) > room)
         label = figure;
     paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
@@ -398,6 +409,81 @@ void PowerPath::paintLane(QPainter& painter, std::size_t rail) const
     put(more, m_look.caption(), c.softInk);
 }
 
+/// Units beside the one on the bench come up from below and join the ribbon in front of the load: side by
+/// side into one bus, stacked one on the other.
+void PowerPath::paintUnits(QPainter& painter, const std::vector<Column>& all) const
+{
+    const Evaluation& e = m_session.evaluation();
+    if (e.units.empty())
+        return;
+    const Colours& c = m_look.colours();
+    double join = width() - m_look.px(30);
+    for (const Column& column : all)
+        if (std::count(column.stations.begin(), column.stations.end(), Station::Cable) > 0)
+            join = column.box.left() + m_look.px(4);
+    const double manifold = m_look.px(manifoldY);
+    const double bottom = m_look.px(ribbonY + ribbonH) - 3;
+    double to = join;
+    double from = join;
+    for (std::size_t unit = 1; unit < e.units.size(); ++unit) {
+        const QRectF box = laneBox(e.rails.size() - 1 + unit);
+        from = std::min(from, box.left() + m_look.px(6));
+        to = std::max(to, box.left() + m_look.px(22));
+    }
+    const double w = m_look.px(7);
+    const bool stacked = m_session.job().plan.join && m_session.job().plan.join->kind == Joining::Stacked;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.ribbon);
+    painter.drawRect(QRectF(from, manifold, to - from, m_look.px(4)));
+    painter.drawRect(QRectF(join - w / 2, bottom, w, manifold - bottom + 2));
+    if (stacked) { // one on the other: steps where the units add their volts
+        painter.setPen(QPen(c.planned, 2));
+        const double y = (bottom + manifold) / 2;
+        for (std::size_t i = 0; i < e.units.size(); ++i) {
+            const double half = m_look.px(i % 2 == 0 ? 9 : 5);
+            const double at =
+                y + (static_cast<double>(i) - static_cast<double>(e.units.size()) / 2) * m_look.px(5);
+            painter.drawLine(QPointF(join - half, at), QPointF(join + half, at));
+        }
+    } else {
+        painter.setPen(QPen(c.planned, 2));
+        painter.drawPolyline(
+            QPolygonF{{QPointF(join - m_look.px(5), bottom + m_look.px(9)), QPointF(join, bottom + 3),
+                       QPointF(join + m_look.px(5), bottom + m_look.px(9))}});
+    }
+    for (std::size_t unit = 1; unit < e.units.size(); ++unit)
+        paintUnit(painter, unit);
+}
+
+void PowerPath::paintUnit(QPainter& painter, std::size_t unit) const
+{
+    const Colours& c = m_look.colours();
+    const Evaluation& e = m_session.evaluation();
+    const UnitView& v = e.units[unit];
+    const QRectF box = laneBox(e.rails.size() - 1 + unit);
+    const double y = box.center().y();
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.ribbon);
+    const double thick = m_look.px(5);
+    painter.drawRect(
+        QRectF(box.left() + m_look.px(6), m_look.px(manifoldY), thick, y - m_look.px(manifoldY) + thick / 2));
+    painter.drawRect(QRectF(box.left() + m_look.px(6), y - thick / 2, m_look.px(18), thick));
+    double x = box.left() + m_look.px(34);
+    if (v.has_rows)
+        paintVerdict(painter, v.verdict, {x, y}, m_look.px(12), c);
+    x += m_look.px(14);
+    const auto put = [&](const QString& text, const QFont& font, const QColor& colour) {
+        x += paintText(painter, QRectF(x, box.top(), box.right() - x - 4, box.height()), text, font, colour) +
+             m_look.px(10);
+    };
+    const QString tag = u"#"_s + qs(v.tag.value_or("1"));
+    put(qs(v.name).endsWith(tag) ? qs(v.name) : tag + u' ' + qs(v.name), m_look.font(13, true), c.ink);
+    put(v.found.empty() ? u"–"_s : qs(v.found), m_look.font(13), c.found);
+    put(v.planned.empty() ? u"–"_s : qs(v.planned), m_look.font(14, true), c.planned);
+    put(v.measured.empty() ? u"–"_s : qs(v.measured), m_look.font(13), c.measured);
+    put(qs(v.place), m_look.caption(), c.softInk);
+}
+
 void PowerPath::paintRowNames(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
@@ -422,6 +508,7 @@ void PowerPath::paintEvent(QPaintEvent* /*event*/)
     for (const Column& column : all)
         paintColumn(painter, column);
     paintLanes(painter, all);
+    paintUnits(painter, all);
     paintFeedback(painter, all);
     paintRowNames(painter);
     painter.setPen(c.hairline);

@@ -17,7 +17,8 @@ class PowerPath : public QWidget
 public:
     PowerPath(JobSession& session, Look& look, QWidget* parent = nullptr);
     QSize sizeHint() const override;
-    /// The height it needs when it is so wide: every rail beside the first has a lane.
+    /// The height it needs when it is so wide: every rail beside the first has a lane, and every further
+    /// unit.
     int heightAt(int wide) const;
 
 protected:
@@ -50,8 +51,12 @@ private:
     void paintFeedback(QPainter& painter, const std::vector<Column>& all) const;
     void paintLanes(QPainter& painter, const std::vector<Column>& all) const;
     void paintLane(QPainter& painter, std::size_t rail) const;
+    void paintUnits(QPainter& painter, const std::vector<Column>& all) const;
+    void paintUnit(QPainter& painter, std::size_t unit) const;
+    std::size_t laneCount() const;
     int lanesPerRow(int wide) const;
-    QRectF laneBox(std::size_t rail) const;
+    /// The lane of that place, from 1.
+    QRectF laneBox(std::size_t lane) const;
     void paintRowNames(QPainter& painter) const;
 
     JobSession& m_session;

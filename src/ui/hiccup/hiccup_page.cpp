@@ -1,7 +1,5 @@
 #include "ui/hiccup/hiccup_page.h"
 
-#include "ui/refresh.h"
-
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -15,31 +13,12 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 HiccupPage::HiccupPage(JobSession& session, Look& look, QWidget* parent)
-    : QWidget(parent)
-    , m_session(session)
-    , m_look(look)
-    , m_sentence(new QLabel)
-    , m_causes(new QLabel)
+    : WorkspacePage(session, look, parent)
+    , m_causes(richText())
 {
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
-    layout->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
-    m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
-    layout->addWidget(m_sentence);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(look.px(20));
-    m_causes->setWordWrap(true);
-    m_causes->setTextFormat(Qt::RichText);
-    m_causes->setAlignment(Qt::AlignTop);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    area->setWidget(m_causes);
-    row->addWidget(area, 3);
-    row->addWidget(questions(), 2);
-    layout->addLayout(row, 1);
-    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+    body().addWidget(scrolling(m_causes), 3);
+    body().addWidget(questions(), 2);
+    follow();
 }
 
 QWidget* HiccupPage::questions()
@@ -93,7 +72,7 @@ void HiccupPage::refresh()
         QT_TR_NOOP("The limiter lamp is too small"), QT_TR_NOOP("A minimum load is missing")};
     static const std::array words{QT_TR_NOOP("likely"), QT_TR_NOOP("possible"), QT_TR_NOOP("ruled out")};
     const HiccupView view = hiccupView(m_session.job());
-    m_sentence->setText(qs(view.sentence));
+    setSentence(qs(view.sentence));
     const Colours& c = m_look.colours();
     QString html;
     for (const HiccupExplanation& e : view.result.causes) {

@@ -3,8 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QWidget>
 
@@ -13,7 +12,7 @@ class QLabel;
 
 namespace offshoot::ui {
 
-class HiccupPage : public QWidget
+class HiccupPage : public WorkspacePage
 {
     Q_OBJECT
 
@@ -23,11 +22,8 @@ public:
 private:
     QWidget* questions();
     void ask(QFormLayout& form, const QString& question, std::optional<bool> HiccupSeen::*answer);
-    void refresh();
+    void refresh() override;
 
-    JobSession& m_session;
-    Look& m_look;
-    QLabel* m_sentence;
     QLabel* m_causes;
 };
 

@@ -5,7 +5,6 @@
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
-#include "ui/refresh.h"
 
 #include <QCheckBox>
 #include <QFormLayout>
@@ -39,7 +38,7 @@ LimitPicture::LimitPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Current limit between the load and the rating"));
-    setFixedHeight(sizeHint().height());
+    setFixedHeight(LimitPicture::sizeHint().height());
 }
 
 QSize LimitPicture::sizeHint() const { return {m_look.px(400), m_look.px(170)}; }
@@ -76,11 +75,7 @@ void LimitPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     if (!m_view.result || !m_view.result->i_limit_a) {
-        painter.setPen(c.softInk);
-        painter.setFont(m_look.text());
-        painter.drawText(rect().adjusted(m_look.px(30), 0, -m_look.px(30), 0),
-                         Qt::AlignCenter | Qt::TextWordWrap, qs(m_view.sentence));
-        return;
+        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
     }
     const LimitResult& r = *m_view.result;
     const auto& load = m_view.input->load_a;
@@ -103,7 +98,7 @@ void LimitPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setPen(QPen(c.ink, 1.2));
     painter.drawLine(QPointF(left, axis), QPointF(right, axis));
     const double step = niceStep(range.high, 6);
-    for (double a = 0; a <= range.high; a += step) {
+    for (const double a : ticks(0, range.high, step)) {
         painter.drawLine(QPointF(x(a), axis), QPointF(x(a), axis + m_look.px(5)));
         paintText(painter, QRectF(x(a) - m_look.px(40), axis + m_look.px(5), m_look.px(80), m_look.px(18)),
                   qs(significant(a, 3)) + (a + step > range.high ? u" A"_s : QString()), m_look.caption(),
@@ -138,42 +133,21 @@ void LimitPicture::paintEvent(QPaintEvent* /*event*/)
 }
 
 LimitPage::LimitPage(JobSession& session, Look& look, QWidget* parent)
-    : QWidget(parent)
-    , m_session(session)
-    , m_look(look)
+    : WorkspacePage(session, look, parent)
     , m_picture(new LimitPicture(look))
-    , m_sentence(new QLabel)
     , m_options(new OptionList(
           tr("Shunts from the drawer"), look, 30,
           [this](QPainter& painter, const QRectF& box, int row) { paintOption(painter, box, row); },
           [this](int row) { return optionText(row); }))
 {
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
-    layout->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
-    m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
-    layout->addWidget(m_sentence);
-    layout->addWidget(m_picture);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(look.px(16));
+    addAbove(*m_picture);
     auto* area = new QScrollArea;
     area->setWidgetResizable(true);
     area->setWidget(senseFields());
-    row->addWidget(area, 1);
-    row->addWidget(m_options, 1);
-    layout->addLayout(row, 1);
-    connect(m_options, &OptionList::looked, this, [this](int at) {
-        const ShuntPlan chosen = planOf(at);
-        m_session.preview([&](Job& job) { job.plan.shunt = chosen; });
-    });
-    connect(m_options, &OptionList::taken, this, [this](int at) {
-        const ShuntPlan chosen = planOf(at);
-        m_session.edit(tr("shunt %1").arg(qs(chosen.network.prettyText())),
-                       [&](Job& job) { job.plan.shunt = chosen; });
-    });
-    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+    body().addWidget(area, 1);
+    body().addWidget(m_options, 1);
+    offer(*m_options, tr("shunt"), [this](Job& job, int row) { job.plan.shunt = planOf(row); });
+    follow();
 }
 
 QWidget* LimitPage::senseFields()
@@ -264,7 +238,7 @@ void LimitPage::refresh()
 {
     m_view = limitView(m_session.job(), m_session.evaluation());
     m_picture->show(m_view);
-    m_sentence->setText(qs(m_view.sentence));
+    setSentence(qs(m_view.sentence));
     const bool any = m_view.result && m_view.result->options;
     m_options->setCount(any ? static_cast<int>(m_view.result->options->size()) : 0);
     const auto& planned = m_session.job().plan.shunt;
@@ -299,20 +273,7 @@ void LimitPage::paintOption(QPainter& painter, const QRectF& box, int row) const
 
 ShuntPlan LimitPage::planOf(int row) const
 {
-    const ShuntOption& o = m_view.result->options->at(static_cast<std::size_t>(row));
-    ShuntPlan plan{.network = o.network, .tolerance = 0};
-    for (const StockItem& part : o.stock) {
-        plan.tolerance = std::max(plan.tolerance, part.tolerance);
-        if (part.power_w)
-            plan.part_power_w = std::min(plan.part_power_w.value_or(*part.power_w), *part.power_w);
-    }
-    return plan;
-}
-
-void LimitPage::hideEvent(QHideEvent* event)
-{
-    m_session.clearPreview();
-    QWidget::hideEvent(event);
+    return shuntPlan(m_view.result->options->at(static_cast<std::size_t>(row)));
 }
 
 } // namespace offshoot::ui

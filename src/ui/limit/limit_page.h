@@ -3,8 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QWidget>
 
@@ -33,28 +32,22 @@ private:
     LimitView m_view;
 };
 
-class LimitPage : public QWidget
+class LimitPage : public WorkspacePage
 {
     Q_OBJECT
 
 public:
     LimitPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
-protected:
-    void hideEvent(QHideEvent* event) override;
-
 private:
     QWidget* senseFields();
-    void refresh();
+    void refresh() override;
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;
     ShuntPlan planOf(int row) const;
 
-    JobSession& m_session;
-    Look& m_look;
     LimitView m_view;
     LimitPicture* m_picture;
-    QLabel* m_sentence;
     OptionList* m_options;
 };
 

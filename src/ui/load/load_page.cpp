@@ -5,7 +5,6 @@
 #include "ui/fields/tabs.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
-#include "ui/refresh.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -54,15 +53,13 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     if (!m_view.fit || m_view.input.readings.empty()) {
-        painter.setPen(c.softInk);
-        painter.setFont(m_look.text());
-        painter.drawText(
-            rect().adjusted(m_look.px(30), 0, -m_look.px(30), 0), Qt::AlignCenter | Qt::TextWordWrap,
-            m_view.fit ? tr("Log the rail with its load: %1 12.4 @0.5A. When it is unsteady, log "
-                            "hunting behind it.")
-                             .arg(m_rail)
-                       : qs(m_view.sentence));
-        return;
+        return paintSentence(painter, rect(),
+                             m_view.fit
+                                 ? tr("Log the rail with its load: %1 12.4 @0.5A. When it is unsteady, "
+                                      "log hunting behind it.")
+                                       .arg(m_rail)
+                                 : qs(m_view.sentence),
+                             m_look);
     }
     const MinimumLoadResult& fit = *m_view.fit;
     const VoltageWindow& window = m_view.input.window;
@@ -138,11 +135,8 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
 }
 
 LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
-    : QWidget(parent)
-    , m_session(session)
-    , m_look(look)
+    : WorkspacePage(session, look, parent)
     , m_picture(new LoadPicture(look))
-    , m_sentence(new QLabel)
     , m_wanted(new QLabel)
     , m_options(new OptionList(
           tr("Resistor banks from the drawer"), look, 48,
@@ -151,16 +145,7 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     , m_users(new QLabel)
     , m_stack(new QStackedWidget)
 {
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
-    layout->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
-    m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
-    layout->addWidget(m_sentence);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(look.px(16));
-    row->addWidget(m_picture, 1);
+    body().addWidget(m_picture, 1);
     auto* right = new QVBoxLayout;
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("Dummy load"), tr("Take the rail away")},
@@ -174,11 +159,8 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     m_wanted->setProperty("role", u"caption"_s);
     bankLayout->addWidget(m_wanted);
     bankLayout->addWidget(m_options, 1);
-    auto* keys = new QLabel(
-        tr("↑ ↓ look · Enter plan it · mount on metal or in moving air, off wires and capacitors"));
-    keys->setProperty("role", u"caption"_s);
-    keys->setWordWrap(true);
-    bankLayout->addWidget(keys);
+    bankLayout->addWidget(
+        caption(tr("↑ ↓ look · Enter plan it · mount on metal or in moving air, off wires and capacitors")));
     m_stack->addWidget(bank);
     m_users->setWordWrap(true);
     m_users->setAlignment(Qt::AlignTop);
@@ -188,15 +170,9 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     area->setWidget(m_users);
     m_stack->addWidget(area);
     right->addWidget(m_stack, 1);
-    row->addLayout(right, 1);
-    layout->addLayout(row, 1);
-    connect(m_options, &OptionList::looked, this, &LoadPage::preview);
-    connect(m_options, &OptionList::taken, this, &LoadPage::plan);
-    connect(&session, &JobSession::selectionChanged, this, [this] {
-        if (isVisible())
-            refresh();
-    });
-    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+    body().addLayout(right, 1);
+    offer(*m_options, tr("dummy load"), [this](Job& job, int row) { job.plan.dummy_load = planOf(row); });
+    follow();
 }
 
 void LoadPage::refresh()
@@ -208,7 +184,7 @@ void LoadPage::refresh()
     if (dummy && dummy->rail == rail.name && rail.v_v)
         dummyA = *rail.v_v / dummy->network.ohm();
     m_picture->show(m_view, qs(rail.name), dummyA);
-    m_sentence->setText(qs(m_view.sentence));
+    setSentence(qs(m_view.sentence));
     m_wanted->setText(
         m_view.wanted.max_a <= 0
             ? tr("Nothing is missing.")
@@ -254,7 +230,7 @@ QString LoadPage::optionText(int row) const
                         : o.arrangement == Arrangement::Parallel ? tr(" side by side")
                                                                  : tr(" in a row");
     return tr("%1%2%3: %4, %5, body %6, %7 a year, %8")
-        .arg(o.count > 1 ? u"%1 × "_s.arg(o.count) : QString(), qs(formatOhms(o.part_ohm)), how,
+        .arg(o.count > 1 ? u"%1 × "_s.arg(o.count) : QString(), qs(formatOhms(o.part.ohm)), how,
              amps(o.current_a), qs(formatValue(o.power_w, Quantity::Power)),
              o.body_k ? celsius(*o.body_k) : tr("unknown"),
              qs(significant(o.energy_j_per_day * daysPerYear / joulesPerKilowattHour, 2)) + u" kWh"_s,
@@ -279,7 +255,7 @@ void LoadPage::paintOption(QPainter& painter, const QRectF& box, int row) const
         painter.drawRoundedRect(body, 2, 2);
         x += body.width() + m_look.px(rowWise ? 5 : 4);
     }
-    const QString name = (o.count > 1 ? u"%1 × "_s.arg(o.count) : QString()) + qs(formatOhms(o.part_ohm));
+    const QString name = (o.count > 1 ? u"%1 × "_s.arg(o.count) : QString()) + qs(formatOhms(o.part.ohm));
     paintText(painter, QRectF(x + m_look.px(4), top, box.right() - x, line), name, m_look.font(14, true),
               c.ink);
     paintText(painter, QRectF(box.left(), top, box.width(), line),
@@ -309,32 +285,7 @@ void LoadPage::paintOption(QPainter& painter, const QRectF& box, int row) const
 
 DummyLoadPlan LoadPage::planOf(int row) const
 {
-    const DummyLoadOption& o = m_view.options.at(static_cast<std::size_t>(row));
-    DummyLoadPlan plan{.rail = m_session.selectedRail().name, .network = o.network};
-    for (const StockItem& item : m_session.job().drawer)
-        if (item.ohm == o.part_ohm && item.power_w &&
-            (!plan.part_power_w || *item.power_w > *plan.part_power_w))
-            plan.part_power_w = item.power_w;
-    return plan;
-}
-
-void LoadPage::preview(int row)
-{
-    const DummyLoadPlan chosen = planOf(row);
-    m_session.preview([&](Job& job) { job.plan.dummy_load = chosen; });
-}
-
-void LoadPage::plan(int row)
-{
-    const DummyLoadPlan chosen = planOf(row);
-    m_session.edit(tr("dummy load %1").arg(qs(chosen.network.prettyText())),
-                   [&](Job& job) { job.plan.dummy_load = chosen; });
-}
-
-void LoadPage::hideEvent(QHideEvent* event)
-{
-    m_session.clearPreview();
-    QWidget::hideEvent(event);
+    return dummyLoadPlan(m_session.selectedRail().name, m_view.options.at(static_cast<std::size_t>(row)));
 }
 
 } // namespace offshoot::ui

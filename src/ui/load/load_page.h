@@ -3,8 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QWidget>
 
@@ -34,30 +33,22 @@ private:
     std::optional<double> m_dummyA;
 };
 
-class LoadPage : public QWidget
+class LoadPage : public WorkspacePage
 {
     Q_OBJECT
 
 public:
     LoadPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
-protected:
-    void hideEvent(QHideEvent* event) override;
-
 private:
-    void refresh();
+    void refresh() override;
     QString usersHtml() const;
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;
     DummyLoadPlan planOf(int row) const;
-    void preview(int row);
-    void plan(int row);
 
-    JobSession& m_session;
-    Look& m_look;
     MinimumLoadView m_view;
     LoadPicture* m_picture;
-    QLabel* m_sentence;
     QLabel* m_wanted;
     OptionList* m_options;
     QLabel* m_users;

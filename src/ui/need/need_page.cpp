@@ -3,6 +3,7 @@
 #include "core/change/need_presets.h"
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
+#include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
@@ -64,9 +65,7 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
               m_look.number(), c.fits, Qt::AlignCenter);
     painter.setPen(QPen(c.ink, 1.4));
     painter.drawLine(QPointF(left, axis), QPointF(right, axis));
-    const double step = std::pow(10, std::floor(std::log10(high - low))) /
-                        ((high - low) / std::pow(10, std::floor(std::log10(high - low))) < 3 ? 2 : 1);
-    for (double v = std::ceil(low / step) * step; v <= high; v += step) {
+    for (const double v : ticks(low, high, niceStep(high - low, 6))) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(x(v), axis), QPointF(x(v), axis + m_look.px(6)));
         paintText(painter, QRectF(x(v) - 40, axis + m_look.px(8), 80, m_look.px(18)),
@@ -178,14 +177,15 @@ QWidget* NeedPage::windowAndMains()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(3));
-    form->addRow(tr("Job"),
-                 new TextField(
-                     tr("Job"), [](const Job& j) { return j.title; },
-                     [](Job& j, std::string t) { j.title = t.empty() ? "New job" : t; }, m_session));
+    form->addRow(tr("Job"), new TextField(
+                                tr("Job"), [](const Job& j) { return j.title; },
+                                [](Job& j, std::string t) { j.title = t.empty() ? "New job" : std::move(t); },
+                                m_session));
     form->addRow(tr("Load"),
                  new TextField(
                      tr("Load"), [](const Job& j) { return j.need.load.name; },
-                     [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : t; }, m_session));
+                     [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : std::move(t); },
+                     m_session));
     auto* kind = new QComboBox;
     kind->addItems({tr("equipment"), tr("a battery, itself a source")});
     kind->setAccessibleName(tr("Kind of load"));
@@ -209,6 +209,19 @@ QWidget* NeedPage::windowAndMains()
             .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; },
             .hint = tr("2A")},
            m_session);
+    auto* draws = new QComboBox;
+    draws->addItems({tr("the same current"), tr("the same power"), tr("as a resistance")});
+    draws->setAccessibleName(tr("What the load draws when its voltage changes"));
+    form->addRow(tr("It draws"), draws);
+    connect(draws, &QComboBox::activated, this, [this](int index) {
+        m_session.edit(tr("what the load draws"),
+                       [index](Job& job) { job.need.draws = static_cast<LoadDraw>(index); });
+    });
+    const auto showDraws = [this, draws] {
+        draws->setCurrentIndex(static_cast<int>(m_session.job().need.draws));
+    };
+    connect(&m_session, &JobSession::changed, draws, showDraws);
+    showDraws();
     addRow(form,
            {.label = tr("Ripple, p-p"),
             .quantity = Quantity::Voltage,

@@ -16,6 +16,17 @@ double niceStep(double span, int count)
     return power * (share <= 1 ? 1 : share <= 2 ? 2 : share <= 5 ? 5 : 10);
 }
 
+std::vector<double> ticks(double low, double high, double step)
+{
+    std::vector<double> values;
+    const double first = std::ceil(low / step - 1e-9);
+    const double last = std::floor(high / step + 1e-9);
+    const int count = static_cast<int>(last - first) + 1;
+    for (int i = 0; i < count; ++i)
+        values.push_back((first + i) * step);
+    return values;
+}
+
 void AxisRange::include(double value)
 {
     low = std::min(low, value);
@@ -41,14 +52,14 @@ void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, con
     painter.drawLine(m_box.bottomLeft(), m_box.bottomRight());
     painter.drawLine(m_box.bottomLeft(), m_box.topLeft());
     const double xStep = niceStep(m_x.high - m_x.low, static_cast<int>(m_box.width() / look.px(90)));
-    for (double v = std::ceil(m_x.low / xStep) * xStep; v <= m_x.high + xStep * 1e-9; v += xStep) {
+    for (const double v : ticks(m_x.low, m_x.high, xStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(x(v), m_box.bottom()), QPointF(x(v), m_box.bottom() + tick));
         paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
                   figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
     }
     const double yStep = niceStep(m_y.high - m_y.low, static_cast<int>(m_box.height() / look.px(46)));
-    for (double v = std::ceil(m_y.low / yStep) * yStep; v <= m_y.high + yStep * 1e-9; v += yStep) {
+    for (const double v : ticks(m_y.low, m_y.high, yStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));
         paintText(painter,

@@ -5,11 +5,14 @@
 
 #include <QPainter>
 #include <QRectF>
+#include <vector>
 
 namespace offshoot::ui {
 
 /// A step of 1, 2 or 5 times a power of ten that divides `span` into about `count` parts.
 double niceStep(double span, int count);
+/// The multiples of `step` from `low` to `high`.
+std::vector<double> ticks(double low, double high, double step);
 
 struct AxisRange
 {

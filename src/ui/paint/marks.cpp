@@ -135,6 +135,13 @@ std::vector<Colour> bandsOf(double ohm, double tolerance)
 
 } // namespace
 
+void paintSentence(QPainter& painter, const QRect& box, const QString& text, const Look& look)
+{
+    painter.setPen(look.colours().softInk);
+    painter.setFont(look.text());
+    painter.drawText(box.adjusted(look.px(30), 0, -look.px(30), 0), Qt::AlignCenter | Qt::TextWordWrap, text);
+}
+
 void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,
                    bool planned)
 {

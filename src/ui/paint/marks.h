@@ -21,6 +21,9 @@ int paintText(QPainter& painter, const QRectF& box, const QString& text, const Q
               const QColor& colour, Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter,
               Qt::TextElideMode elide = Qt::ElideRight);
 
+/// What stands where there is nothing to draw yet.
+void paintSentence(QPainter& painter, const QRect& box, const QString& text, const Look& look);
+
 /// A through-hole resistor standing upright in `box` with the bands of its value, and their digits when the
 /// look shows them: left of a found part, right of a planned one, which stands beside it.
 void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tolerance, const Look& look,

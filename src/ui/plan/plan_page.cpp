@@ -4,11 +4,15 @@
 #include "ui/hiccup/hiccup_page.h"
 #include "ui/limit/limit_page.h"
 #include "ui/load/load_page.h"
+#include "ui/parallel/parallel_page.h"
 #include "ui/retune/retune_page.h"
 #include "ui/rewind/rewind_page.h"
+#include "ui/stack/stack_page.h"
 #include "ui/trim/trim_page.h"
+#include "ui/wire/wire_page.h"
 
 #include <QAbstractButton>
+#include <QComboBox>
 #include <QCoreApplication>
 #include <QHBoxLayout>
 #include <QStackedWidget>
@@ -16,6 +20,8 @@
 #include <array>
 
 namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
 
 namespace {
 
@@ -28,6 +34,7 @@ QWidget* make(JobSession& session, Look& look)
 struct Workspace
 {
     PlanKind kind;
+    PlanGroup group;
     const char* name;
     QWidget* (*make)(JobSession&, Look&);
     /// Whether the plan holds a change of this kind.
@@ -35,19 +42,28 @@ struct Workspace
 };
 
 constexpr std::array workspaces{
-    Workspace{PlanKind::Retune, QT_TRANSLATE_NOOP("PlanPage", "Divider"), make<RetunePage>,
+    Workspace{PlanKind::Retune, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Divider"), make<RetunePage>,
               [](const Plan& p) { return p.chosen.has_value(); }},
-    Workspace{PlanKind::Trim, QT_TRANSLATE_NOOP("PlanPage", "Trim"), make<TrimPage>,
+    Workspace{PlanKind::Trim, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Trim"), make<TrimPage>,
               [](const Plan& p) { return p.trim.has_value(); }},
-    Workspace{PlanKind::Load, QT_TRANSLATE_NOOP("PlanPage", "Minimum load"), make<LoadPage>,
-              [](const Plan& p) { return p.dummy_load.has_value(); }},
-    Workspace{PlanKind::Rewind, QT_TRANSLATE_NOOP("PlanPage", "Rewind"), make<RewindPage>,
+    Workspace{PlanKind::Load, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Minimum load"),
+              make<LoadPage>, [](const Plan& p) { return p.dummy_load.has_value(); }},
+    Workspace{PlanKind::Rewind, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Rewind"), make<RewindPage>,
               [](const Plan& p) { return p.rewind.has_value(); }},
-    Workspace{PlanKind::Limit, QT_TRANSLATE_NOOP("PlanPage", "Current limit"), make<LimitPage>,
-              [](const Plan& p) { return p.shunt.has_value(); }},
-    Workspace{PlanKind::Hiccup, QT_TRANSLATE_NOOP("PlanPage", "Hiccup"), make<HiccupPage>,
-              [](const Plan&) { return false; }},
+    Workspace{PlanKind::Limit, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Current limit"),
+              make<LimitPage>, [](const Plan& p) { return p.shunt.has_value(); }},
+    Workspace{PlanKind::Hiccup, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Hiccup"), make<HiccupPage>,
+              [](const Plan& /*plan*/) { return false; }},
+    Workspace{PlanKind::Parallel, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Side by side"),
+              make<ParallelPage>,
+              [](const Plan& p) { return p.join && p.join->kind == Joining::SideBySide; }},
+    Workspace{PlanKind::Stack, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Stacked"), make<StackPage>,
+              [](const Plan& p) { return p.join && p.join->kind == Joining::Stacked; }},
+    Workspace{PlanKind::Wire, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Wire and sense"),
+              make<WirePage>, [](const Plan& p) { return p.wire || p.remote_sense; }},
 };
+constexpr std::array groups{QT_TRANSLATE_NOOP("PlanPage", "Output side"),
+                            QT_TRANSLATE_NOOP("PlanPage", "Units and wire")};
 
 /// A kind is also the place of its row, of its tab and of its page.
 constexpr bool inOrder()
@@ -73,6 +89,7 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
+    , m_group(new QComboBox)
     , m_stack(new QStackedWidget(this))
     , m_pages(workspaces.size(), nullptr)
     , m_kind(firstPlanned(session.job().plan))
@@ -83,26 +100,51 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
     auto* head = new QHBoxLayout;
     head->setContentsMargins(look.px(20), 0, look.px(14), 0);
     head->setSpacing(look.px(4));
+    for (const char* group : groups)
+        m_group->addItem(QCoreApplication::translate("PlanPage", group));
+    m_group->setAccessibleName(tr("Kind of change"));
+    m_group->setObjectName(u"planGroup"_s);
+    head->addWidget(m_group);
+    head->addSpacing(look.px(8));
     QStringList names;
     for (const Workspace& workspace : workspaces)
         names << QCoreApplication::translate("PlanPage", workspace.name);
     m_tabs = addTabs(*head, names, [this](int index) { show(static_cast<PlanKind>(index)); });
     for (QAbstractButton* tab : m_tabs)
-        tab->setProperty("role", QStringLiteral("kind"));
+        tab->setProperty("role", u"kind"_s);
+    connect(m_group, &QComboBox::activated, this, [this](int group) {
+        // The first of the group that is planned, else its first.
+        const Plan& plan = m_session.job().plan;
+        const Workspace* chosen = nullptr;
+        for (const Workspace& workspace : workspaces)
+            if (static_cast<int>(workspace.group) == group &&
+                (chosen == nullptr || (workspace.planned(plan) && !chosen->planned(plan))))
+                chosen = &workspace;
+        show(chosen->kind);
+    });
     head->addStretch();
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     show(m_kind);
-    // What the plan holds is said at its tab, so that nothing planned hides behind another kind.
-    const auto markPlanned = [this] {
-        for (std::size_t i = 0; i < m_tabs.size(); ++i) {
-            const QString name = QCoreApplication::translate("PlanPage", workspaces.at(i).name);
-            m_tabs[i]->setText(workspaces.at(i).planned(m_session.job().plan) ? QStringLiteral("• ") + name
-                                                                              : name);
-        }
-    };
-    connect(&session, &JobSession::changed, this, markPlanned);
+    connect(&session, &JobSession::changed, this, &PlanPage::markPlanned);
     markPlanned();
+}
+
+/// What the plan holds is said at its tab and its group, so that nothing planned hides behind another kind.
+void PlanPage::markPlanned()
+{
+    const Plan& plan = m_session.job().plan;
+    std::array<bool, groups.size()> any{};
+    for (std::size_t i = 0; i < m_tabs.size(); ++i) {
+        const Workspace& workspace = workspaces.at(i);
+        const bool planned = workspace.planned(plan);
+        any.at(static_cast<std::size_t>(workspace.group)) |= planned;
+        m_tabs[i]->setText((planned ? u"• "_s : QString()) +
+                           QCoreApplication::translate("PlanPage", workspace.name));
+    }
+    for (std::size_t i = 0; i < groups.size(); ++i)
+        m_group->setItemText(static_cast<int>(i), (any.at(i) ? u"• "_s : QString()) +
+                                                      QCoreApplication::translate("PlanPage", groups.at(i)));
 }
 
 void PlanPage::show(PlanKind kind)
@@ -113,6 +155,10 @@ void PlanPage::show(PlanKind kind)
         m_pages[at] = workspaces.at(at).make(m_session, m_look);
         m_stack->addWidget(m_pages[at]);
     }
+    const PlanGroup group = workspaces.at(at).group;
+    m_group->setCurrentIndex(static_cast<int>(group));
+    for (std::size_t i = 0; i < m_tabs.size(); ++i)
+        m_tabs[i]->setVisible(workspaces.at(i).group == group);
     m_tabs[at]->setChecked(true);
     m_stack->setCurrentWidget(m_pages[at]);
 }

@@ -9,12 +9,15 @@
 #include <vector>
 
 class QAbstractButton;
+class QComboBox;
 class QStackedWidget;
 
 namespace offshoot::ui {
 
 /// The kinds of change there is a workspace for, in the order of its tabs.
-enum class PlanKind { Retune, Trim, Load, Rewind, Limit, Hiccup };
+enum class PlanKind { Retune, Trim, Load, Rewind, Limit, Hiccup, Parallel, Stack, Wire };
+/// Kinds that are chosen among together.
+enum class PlanGroup { Output, Together };
 
 class PlanPage : public QWidget
 {
@@ -28,6 +31,9 @@ public:
 private:
     JobSession& m_session;
     Look& m_look;
+    void markPlanned();
+
+    QComboBox* m_group;
     QStackedWidget* m_stack;
     std::vector<QAbstractButton*> m_tabs;
     std::vector<QWidget*> m_pages; ///< made when first shown

@@ -83,7 +83,7 @@ void StepModel::take()
     if (!same)
         endResetModel();
     else if (!m_steps.empty())
-        Q_EMIT dataChanged(index(0), index(rowCount() - 1));
+        Q_EMIT dataChanged(index(0), index(StepModel::rowCount() - 1));
 }
 
 int StepModel::rowCount(const QModelIndex& parent) const
@@ -329,7 +329,7 @@ void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
     const Colours& c = m_look.colours();
     for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
         const Asked& asked = view.step.asks[i];
-        QString text = u"<b>%1</b>"_s.arg(qs(asked.point).toHtmlEscaped());
+        QString text = u"<b>%1</b>"_s.arg(qs(asked.name()).toHtmlEscaped());
         if (asked.load_a)
             text += tr(" at %1").arg(qs(formatValue(*asked.load_a, Quantity::Current)));
         if (const QString window = windowText(asked); !window.isEmpty())
@@ -360,9 +360,9 @@ void ProcedureView::fillReadings(QVBoxLayout& layout, const StepView& view)
 void ProcedureView::fillLogButton(QVBoxLayout& layout, const StepView& view)
 {
     if (!view.step.asks.empty()) {
-        auto* log = new QPushButton(tr("Log %1 ( / )").arg(qs(view.step.asks.front().point)));
+        auto* log = new QPushButton(tr("Log %1 ( / )").arg(qs(view.step.asks.front().name())));
         connect(log, &QPushButton::clicked, this,
-                [this, point = qs(view.step.asks.front().point)] { Q_EMIT logWanted(point + u' '); });
+                [this, point = qs(view.step.asks.front().name())] { Q_EMIT logWanted(point + u' '); });
         layout.addWidget(log, 0, Qt::AlignLeft);
     }
 }

@@ -35,7 +35,7 @@ ReadingGauge::ReadingGauge(const Asked& asked, const std::optional<TakenReading>
     m_low = asked.window->min ? low - room : 0;
     m_high = high + room;
     setFixedHeight(look.px(58));
-    setAccessibleName(tr("Window of %1").arg(qs(asked.point)));
+    setAccessibleName(tr("Window of %1").arg(qs(asked.name())));
 }
 
 void ReadingGauge::paintEvent(QPaintEvent* /*event*/)

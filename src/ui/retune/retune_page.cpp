@@ -3,7 +3,9 @@
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 #include "ui/retune/travel_picture.h"
@@ -47,7 +49,7 @@ void CandidateModel::take()
     if (!same)
         endResetModel();
     else if (!m_candidates.empty())
-        Q_EMIT dataChanged(index(0), index(rowCount() - 1));
+        Q_EMIT dataChanged(index(0), index(CandidateModel::rowCount() - 1));
 }
 
 int CandidateModel::rowCount(const QModelIndex& parent) const
@@ -169,14 +171,9 @@ void RulerAxis::paintEvent(QPaintEvent* /*event*/)
     painter.setPen(QPen(c.ink, 1));
     painter.drawLine(QPointF(scale.left, 1), QPointF(scale.right, 1));
     const double span = scale.high_v - scale.low_v;
-    double step = std::pow(10, std::floor(std::log10(span)));
-    for (double divisor : {2.0, 5.0, 10.0})
-        if (span / (step / divisor) <= 8) {
-            step /= divisor;
-            break;
-        }
+    const double step = niceStep(span, 8);
     const int decimals = std::max(0, static_cast<int>(-std::floor(std::log10(step) + 1e-9)));
-    for (double v = std::ceil(scale.low_v / step) * step; v <= scale.high_v; v += step) {
+    for (const double v : ticks(scale.low_v, scale.high_v, step)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(scale.x(v), 1), QPointF(scale.x(v), 6));
         paintText(painter, QRectF(scale.x(v) - 40, 8, 80, m_look.px(18)), qs(fixed(v, decimals)),
@@ -467,19 +464,7 @@ QWidget* RetunePage::schools()
     says->setContentsMargins(m_look.px(8), m_look.px(6), m_look.px(8), 0);
     area->setWidget(says);
     const auto show = [=, this] {
-        const Colours& c = m_look.colours();
-        QString html;
-        for (const School& school : m_session.evaluation().schools) {
-            html += u"<p><b>%1</b></p><table cellspacing=0 cellpadding=4 width='100%'>"_s.arg(
-                qs(school.question));
-            for (std::size_t i = 0; i < school.sides.size(); ++i)
-                html += u"<tr><td width='90' valign='top'>%1 %2</td><td valign='top'>%3</td></tr>"_s.arg(
-                    i == school.pick ? u"<b style='color:%1'>➤"_s.arg(c.planned.name())
-                                     : u"<b style='color:transparent'>➤"_s,
-                    u"</b><b>"_s + qs(school.sides[i].name) + u"</b>"_s,
-                    qs(school.sides[i].figures).toHtmlEscaped());
-            html += u"</table><p style='color:%1'>%2</p><hr>"_s.arg(c.softInk.name(), qs(school.why));
-        }
+        const QString html = schoolsHtml(m_session.evaluation().schools, m_look.colours());
         says->setText(html.isEmpty() ? tr("Plan a part, then the schools stand here with this job's figures.")
                                      : html);
     };

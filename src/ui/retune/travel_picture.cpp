@@ -14,7 +14,7 @@ TravelPicture::TravelPicture(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
 {
-    setFixedHeight(sizeHint().height());
+    setFixedHeight(TravelPicture::sizeHint().height());
     setAccessibleName(tr("Travel of the trimmer"));
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
     connect(&look, &Look::changed, this, [this] { setFixedHeight(sizeHint().height()); });

@@ -4,7 +4,6 @@
 #include "ui/fields/option_list.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
-#include "ui/refresh.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -66,7 +65,8 @@ double WindingPicture::paintWinding(QPainter& painter, const QRectF& box, const 
     painter.setPen(Qt::NoPen);
     painter.setBrush(c.ink);
     painter.drawEllipse(QPointF(box.left() - m_look.px(9), top + size / 2), m_look.px(3), m_look.px(3));
-    const auto layers = static_cast<double>((drawn + perLayer - 1) / perLayer);
+    const auto full = (drawn + perLayer - 1) / perLayer;
+    const auto layers = static_cast<double>(full);
     return m_look.px(34) + layers * pitch * layerPitch;
 }
 
@@ -76,11 +76,7 @@ void WindingPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     if (!m_view.input) {
-        painter.setPen(c.softInk);
-        painter.setFont(m_look.text());
-        painter.drawText(rect().adjusted(m_look.px(20), 0, -m_look.px(20), 0),
-                         Qt::AlignCenter | Qt::TextWordWrap, qs(m_view.sentence));
-        return;
+        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
     }
     const RewindInput& in = *m_view.input;
     std::vector<Winding> windings;
@@ -99,47 +95,24 @@ void WindingPicture::paintEvent(QPaintEvent* /*event*/)
 }
 
 RewindPage::RewindPage(JobSession& session, Look& look, QWidget* parent)
-    : QWidget(parent)
-    , m_session(session)
-    , m_look(look)
+    : WorkspacePage(session, look, parent)
     , m_picture(new WindingPicture(look))
-    , m_sentence(new QLabel)
     , m_options(new OptionList(
           tr("Whole turns"), look, 46,
           [this](QPainter& painter, const QRectF& box, int row) { paintOption(painter, box, row); },
           [this](int row) { return optionText(row); }))
 {
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
-    layout->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
-    m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
-    layout->addWidget(m_sentence);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(look.px(16));
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
     left->addWidget(turnsFields());
-    row->addLayout(left, 1);
+    body().addLayout(left, 1);
     auto* right = new QVBoxLayout;
     right->addWidget(m_options, 1);
-    auto* keys =
-        new QLabel(tr("↑ ↓ look · Enter plan it · planning the found turns keeps the winding: divider only"));
-    keys->setProperty("role", u"caption"_s);
-    keys->setWordWrap(true);
-    right->addWidget(keys);
-    row->addLayout(right, 1);
-    layout->addLayout(row, 1);
-    connect(m_options, &OptionList::looked, this,
-            [this](int at) { m_session.preview([&](Job& job) { apply(job, at); }); });
-    connect(m_options, &OptionList::taken, this,
-            [this](int at) { m_session.edit(tr("rewind"), [&](Job& job) { apply(job, at); }); });
-    connect(&session, &JobSession::selectionChanged, this, [this] {
-        if (isVisible())
-            refresh();
-    });
-    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+    right->addWidget(
+        caption(tr("↑ ↓ look · Enter plan it · planning the found turns keeps the winding: divider only")));
+    body().addLayout(right, 1);
+    offer(*m_options, tr("rewind"), [this](Job& job, int row) { apply(job, row); });
+    follow();
 }
 
 QWidget* RewindPage::turnsFields()
@@ -148,7 +121,7 @@ QWidget* RewindPage::turnsFields()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     constexpr double mostTurns = 10000;
-    const auto add = [&](const QString& label, std::function<std::optional<std::int64_t>&(Job&)> at) {
+    const auto add = [&](const QString& label, const std::function<std::optional<std::int64_t>&(Job&)>& at) {
         form->addRow(label, new ValueField({.label = label,
                                             .quantity = Quantity::Voltage,
                                             .get =
@@ -185,7 +158,7 @@ void RewindPage::refresh()
     const auto& planned = m_session.job().plan.rewind;
     m_picture->show(m_view, qs(rail.name),
                     planned && planned->rail == rail.name ? std::optional(planned->turns) : std::nullopt);
-    m_sentence->setText(qs(m_view.sentence));
+    setSentence(qs(m_view.sentence));
     m_options->setCount(m_view.result ? static_cast<int>(m_view.result->options.size()) : 0);
     if (m_view.result) {
         const auto& all = m_view.result->options;
@@ -260,12 +233,6 @@ void RewindPage::apply(Job& job, int row) const
         job.plan.rewind.reset();
     else
         job.plan.rewind = RewindPlan{.rail = m_session.selectedRail().name, .turns = turns};
-}
-
-void RewindPage::hideEvent(QHideEvent* event)
-{
-    m_session.clearPreview();
-    QWidget::hideEvent(event);
 }
 
 } // namespace offshoot::ui

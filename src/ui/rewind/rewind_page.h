@@ -3,8 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QWidget>
 
@@ -41,28 +40,22 @@ private:
     std::optional<std::int64_t> m_turns;
 };
 
-class RewindPage : public QWidget
+class RewindPage : public WorkspacePage
 {
     Q_OBJECT
 
 public:
     RewindPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
-protected:
-    void hideEvent(QHideEvent* event) override;
-
 private:
-    void refresh();
+    void refresh() override;
     QWidget* turnsFields();
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;
     void apply(Job& job, int row) const;
 
-    JobSession& m_session;
-    Look& m_look;
     RewindView m_view;
     WindingPicture* m_picture;
-    QLabel* m_sentence;
     OptionList* m_options;
 };
 

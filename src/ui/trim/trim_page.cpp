@@ -4,7 +4,6 @@
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
-#include "ui/refresh.h"
 
 #include <QComboBox>
 #include <QFormLayout>
@@ -154,11 +153,7 @@ void TrimPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     if (!m_view.result) {
-        painter.setPen(c.softInk);
-        painter.setFont(m_look.text());
-        painter.drawText(rect().adjusted(m_look.px(30), 0, -m_look.px(30), 0),
-                         Qt::AlignCenter | Qt::TextWordWrap, qs(m_view.sentence));
-        return;
+        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
     }
     const Side across = side(m_across);
     Side up = side(m_up);
@@ -213,33 +208,20 @@ void TrimPicture::paintEvent(QPaintEvent* /*event*/)
 }
 
 TrimPage::TrimPage(JobSession& session, Look& look, QWidget* parent)
-    : QWidget(parent)
-    , m_session(session)
-    , m_look(look)
+    : WorkspacePage(session, look, parent)
     , m_picture(new TrimPicture(look))
-    , m_sentence(new QLabel)
     , m_legend(new QLabel)
 {
     m_legend->setAlignment(Qt::AlignCenter);
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
-    layout->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
-    m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
-    layout->addWidget(m_sentence);
-    auto* row = new QHBoxLayout;
-    row->setSpacing(look.px(16));
     auto* left = new QVBoxLayout;
     left->setSpacing(0);
     left->addWidget(m_picture, 1);
     left->addWidget(m_legend);
-    row->addLayout(left, 3);
-    row->addWidget(side(), 2);
-    layout->addLayout(row, 1);
+    body().addLayout(left, 3);
+    body().addWidget(side(), 2);
     connect(m_picture, &TrimPicture::dragged, this, &TrimPage::preview);
     connect(m_picture, &TrimPicture::released, this, &TrimPage::plan);
-    refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });
+    follow();
 }
 
 QWidget* TrimPage::side()
@@ -286,9 +268,7 @@ QWidget* TrimPage::side()
     m_next = new QLabel;
     m_next->setWordWrap(true);
     layout->addWidget(m_next);
-    auto* keys = new QLabel(tr("drag, or ← → · Home best · Enter plan it"));
-    keys->setProperty("role", u"caption"_s);
-    layout->addWidget(keys);
+    layout->addWidget(caption(tr("drag, or ← → · Home best · Enter plan it")));
     for (QComboBox* combo : {m_trimmer, m_across, m_up})
         connect(combo, &QComboBox::activated, this, [this] { refresh(); });
     return box;
@@ -329,7 +309,7 @@ void TrimPage::refresh()
     const double scale = trim && trim->trimmer == m_view.trimmer ? trim->scale : 1;
     m_picture->show(m_view, static_cast<std::size_t>(std::max(0, m_across->currentIndex())),
                     static_cast<std::size_t>(std::max(0, m_up->currentIndex())), scale);
-    m_sentence->setText(m_view.result ? qs(m_view.sentence) : tr("One trimmer, several rails"));
+    setSentence(m_view.result ? qs(m_view.sentence) : tr("One trimmer, several rails"));
     m_next->setText(qs(m_view.next));
     const Colours& c = m_look.colours();
     const auto key = [](const QColor& colour, const QString& mark, const QString& meaning) {
@@ -346,13 +326,15 @@ void TrimPage::refresh()
         table =
             u"<table cellspacing='0' cellpadding='2'><tr><td></td><td style='color:%1'>%2</td><td><b style='color:%3'>%4</b></td><td>%5</td></tr>"_s
                 .arg(c.measured.name(), tr("read"), c.planned.name(), tr("set"), tr("window"));
-        for (const TrimRail& rail : m_view.input.rails) {
-            const double v = rail.v * scale;
-            const bool inside = within(v, rail.min_v, rail.max_v);
+        const auto set = railsAt(m_view.input, scale);
+        for (std::size_t i = 0; i < set.size(); ++i) {
+            const TrimRail& rail = m_view.input.rails[i];
+            const bool inside = set[i].in_window;
             table +=
                 u"<tr><td>%1</td><td style='color:%2'>%3</td><td><b style='color:%4'>%5 %6</b></td><td>%7</td></tr>"_s
                     .arg(railLabel(rail).toHtmlEscaped(), c.measured.name(), qs(fixed(rail.v, 2)),
-                         (inside ? c.fits : c.breaks).name(), inside ? u"●"_s : u"▼"_s, qs(fixed(v, 2)),
+                         (inside ? c.fits : c.breaks).name(), inside ? u"●"_s : u"▼"_s,
+                         qs(fixed(set[i].v, 2)),
                          tr("%1 to %2").arg(qs(significant(rail.min_v, 4)), qs(significant(rail.max_v, 4))));
         }
         table += u"</table>"_s;
@@ -371,12 +353,6 @@ void TrimPage::plan(double scale)
 {
     m_session.edit(tr("trim to %1 %").arg(qs(significant(scale * 100, 4))),
                    [&](Job& job) { job.plan.trim = planAt(scale); });
-}
-
-void TrimPage::hideEvent(QHideEvent* event)
-{
-    m_session.clearPreview();
-    QWidget::hideEvent(event);
 }
 
 } // namespace offshoot::ui

@@ -3,8 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QWidget>
 
@@ -53,32 +52,26 @@ private:
     double m_scale = 1;
 };
 
-class TrimPage : public QWidget
+class TrimPage : public WorkspacePage
 {
     Q_OBJECT
 
 public:
     TrimPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
-protected:
-    void hideEvent(QHideEvent* event) override;
-
 private:
     QWidget* side();
-    void refresh();
+    void refresh() override;
     void fillRails();
     void preview(double scale);
     void plan(double scale);
     TrimPlan planAt(double scale) const;
 
-    JobSession& m_session;
-    Look& m_look;
     TrimView m_view;
     TrimPicture* m_picture;
     QComboBox* m_trimmer = nullptr;
     QComboBox* m_across = nullptr;
     QComboBox* m_up = nullptr;
-    QLabel* m_sentence;
     QLabel* m_legend;
     QLabel* m_table = nullptr;
     QLabel* m_next = nullptr;

@@ -24,8 +24,8 @@ public:
 
     void type(const std::string& text)
     {
-        constexpr double typing_s = 40;
-        wait(typing_s);
+        // With several units on the bench somebody else writes: the second readings have their time.
+        wait(m_session.job().others.empty() ? 40 : 12);
         const LogLine line =
             readLogLine(text, m_session.job(), m_session.evaluation(), m_session.lastPoint());
         if (!line.entry || !m_session.log(*line.entry))
@@ -51,23 +51,25 @@ public:
         wait(200);
         tick(prefix + ".wait");
         type("meter ok");
-        std::string recovers;
+        std::vector<std::string> recovers;
         const auto reservoirs = m_session.evaluation().energy.reservoirs; // logging makes it anew
         for (const Reservoir& reservoir : reservoirs) {
-            type(reservoir.point + (reservoir.point == "bulk" ? " 3.2V" : " 0.4V"));
+            type(reservoir.key() + (reservoir.point == "bulk" ? " 3.2V" : " 0.4V"));
             if (reservoir.needs_second)
-                recovers = reservoir.point;
+                recovers.push_back(reservoir.key());
         }
         type("meter ok");
         wait(330);
-        if (!recovers.empty())
-            type(recovers + " 4.1V");
+        for (const std::string& key : recovers)
+            type(key + " 4.1V");
     }
     void allOff()
     {
         if (m_session.job().need.load.kind == LoadKind::Battery)
             type("battery off");
         type("unplugged");
+        for (std::size_t unit = 2; unit <= m_session.job().others.size() + 1; ++unit)
+            type("unplugged #" + std::to_string(unit));
     }
 
 private:
@@ -91,6 +93,12 @@ void describeFerry(Job& job);
 void workFerry(Bench& bench);
 void describeRainGauge(Job& job);
 void workRainGauge(Bench& bench);
+void describeHeater(Job& job);
+void workHeater(Bench& bench);
+void describeCamera(Job& job);
+void workCamera(Bench& bench);
+void describeRadio(Job& job);
+void workRadio(Bench& bench);
 void describeSplicing(Job& job);
 void workSplicing(Bench& bench);
 

@@ -1,0 +1,503 @@
+#include "core/job/mains_views.h"
+
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace offshoot {
+
+namespace {
+
+std::string volts(double v) { return formatVolts(v); }
+std::string amps(double a) { return formatValue(a, Quantity::Current); }
+std::string watts(double w) { return formatValue(w, Quantity::Power); }
+std::string percent(double share) { return significant(share * 100, 3) + " %"; }
+
+MainsTarget targetOf(const Job& job)
+{
+    return {.v_v = job.need.mains.v_v, .spread = job.need.mains.spread, .f_hz = job.need.mains.f_hz};
+}
+
+bool hasKind(const std::vector<Clue>& clues, std::initializer_list<ClueKind> kinds)
+{
+    return std::ranges::any_of(clues, [&](const Clue& clue) { return std::ranges::count(kinds, clue.kind) > 0; });
+}
+
+/// What the power path already knows need not be entered twice.
+void addKnownParts(std::vector<Clue>& clues, const Supply& supply)
+{
+    if (isMainsSwitcher(supply.topology) && supply.input.kind != InputKind::PowerFactorStage &&
+        !hasKind(clues, {ClueKind::BulkCap, ClueKind::BulkCapSeries})) {
+        const bool doubler = supply.input.kind == InputKind::Doubler;
+        Clue bulk{.part = "bulk capacitor", .kind = doubler ? ClueKind::BulkCapSeries : ClueKind::BulkCap};
+        bulk.rating_v = supply.bulk.v_rated_v;
+        if (doubler)
+            bulk.link = PairLink::Doubler;
+        clues.push_back(std::move(bulk));
+    }
+    if (!hasKind(clues, {ClueKind::FuseV}))
+        clues.push_back({.part = "fuse", .kind = ClueKind::FuseV, .rating_v = supply.fuse.v_rated_v});
+}
+
+std::string_view kindWords(ClueKind kind)
+{
+    static constexpr std::array<std::string_view, 10> words{
+        "bulk capacitor's voltage", "bulk capacitors' voltage", "X capacitor's voltage", "varistor's AC voltage",
+        "breaker's voltage",        "fuse's rated voltage",     "transformer's plate",   "label",
+        "manual",                   "sibling"};
+    return words.at(static_cast<std::size_t>(kind));
+}
+
+} // namespace
+
+// ---- evidence
+
+std::string contradictionText(const Contradiction& contradiction)
+{
+    const auto& parts = contradiction.parts;
+    switch (contradiction.code) {
+    case ContradictionCode::PaperPermitsPartForbids:
+        return parts[0] + " permits it, " + parts[1] + " does not: the part rules.";
+    case ContradictionCode::PaperForbidsPartsPermit:
+        return parts[0] + " forbids it, the parts read permit it: read the rest before trusting either.";
+    case ContradictionCode::PapersDisagree:
+        return parts[0] + " and " + parts[1] + " disagree.";
+    }
+    return {};
+}
+
+EvidenceView evidenceView(const Job& job)
+{
+    EvidenceView view{.input = {.clues = job.found.mains_side.clues, .target = targetOf(job)},
+                      .result = {},
+                      .sentence = {},
+                      .next = {}};
+    addKnownParts(view.input.clues, job.found);
+    view.input.needed = isMainsSwitcher(job.found.topology)
+                            ? std::vector{ClueKind::BulkCap, ClueKind::FuseV}
+                            : std::vector{ClueKind::TransformerPrimary, ClueKind::FuseV};
+    view.result = mainsEvidence(view.input);
+    const EvidenceResult& r = view.result;
+    const std::string mains = significant(job.need.mains.v_v, 4) + " V ±" + percent(job.need.mains.spread);
+    const std::string most =
+        r.ruled_by ? *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most" : "";
+    if (!r.unread.empty())
+        view.next = "Read " + r.unread.front() + " next.";
+    else if (!r.missing.empty())
+        view.next = "Read the " + std::string(kindWords(r.missing.front())) + " next.";
+    switch (r.verdict) {
+    case Verdict::Fits:
+        view.sentence = "Good for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Tight:
+        view.sentence = "Just good for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Breaks:
+        view.sentence = "Not for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Unknown:
+        view.sentence = "Not known yet for " + mains + "." + (most.empty() ? "" : " So far " + most + ".");
+        break;
+    }
+    return view;
+}
+
+// ---- windings
+
+ConnectionPlan connectionPlan(const Connection& connection)
+{
+    ConnectionPlan plan;
+    for (std::size_t k = 0; k < connection.strings.size(); ++k)
+        for (const Segment& s : connection.strings[k])
+            plan.segments.push_back({.string = static_cast<std::int64_t>(k), .winding = s.winding, .from = s.from, .to = s.to});
+    return plan;
+}
+
+bool isPlanned(const ConnectionPlan& plan, const Connection& connection)
+{
+    return connectionPlan(connection).segments == plan.segments;
+}
+
+WindingsView windingsView(const Job& job)
+{
+    WindingsView view;
+    const MainsTransformer& t = job.found.mains_side.transformer;
+    if (t.primaries.empty() || !t.f_rated_hz || !t.va) {
+        view.sentence = t.primaries.empty() ? "Enter the primary windings with their leads, as the plate or a "
+                                              "measurement gives them."
+                                            : "Enter the transformer's frequency and VA.";
+        return view;
+    }
+    constexpr std::int64_t shown = 60;
+    view.input = WindingsInput{.primaries = t.primaries,
+                               .f_rated_hz = *t.f_rated_hz,
+                               .va = *t.va,
+                               .secondaries = t.secondaries,
+                               .regulation = t.regulation,
+                               .target = targetOf(job),
+                               .limit = shown};
+    view.result = mainsWindings(*view.input);
+    const auto& connections = view.result->connections;
+    for (std::size_t i = 0; job.plan.connection && i < connections.size(); ++i)
+        if (isPlanned(*job.plan.connection, connections[i]))
+            view.planned = i;
+    const Connection& c = connections[view.planned.value_or(0)];
+    constexpr double transformer_factor = 1.5;
+    view.fuse = mainsFuse({.va = *t.va * c.va_share,
+                           .mains_v = job.need.mains.v_v,
+                           .factor = transformer_factor,
+                           .speed = FuseSpeed::Slow,
+                           .v_rated_v = job.found.fuse.v_rated_v});
+    const Verdict worst = worse(c.verdict, c.secondary_verdict);
+    const std::string what = view.planned ? "Planned: " : "Best: ";
+    std::string kind(word(c.kind));
+    std::ranges::replace(kind, '_', ' ');
+    view.sentence = what + kind + ", " + percent(c.va_share) + " of its power, secondaries at " +
+                    percent(c.v_scale) + ". ";
+    view.sentence += worst == Verdict::Breaks ? "That is not good for this mains: take an external transformer."
+                     : worst == Verdict::Tight ? "It bears it, but only just."
+                                               : "Flux and outputs are right.";
+    return view;
+}
+
+// ---- inrush
+
+namespace {
+
+constexpr std::int64_t curve_points = 500;
+
+/// The surge at the crest by simulation: a bridge, the resistance in the way, the empty capacitor.
+SurgeCurve surgeCurve(const Job& job, double r_ohm, double c_f, double t_end_s)
+{
+    const Mains& mains = job.need.mains;
+    RectifierInput in{.chain = {.source = {.v_rms_v = mains.highest(), .f_hz = mains.f_hz, .r_ohm = r_ohm},
+                                .rectifier = {.kind = SimRectifier::Bridge,
+                                              .diode = {.model = DiodeModel::Threshold, .v_f_v = 0, .r_ohm = 1e-4}},
+                                .filter = {{.kind = SmoothingKind::C, .c_f = c_f}},
+                                .load = {.current_a = 0.0}},
+                      .mode = SimMode::Start,
+                      .t_end_s = t_end_s,
+                      .points = curve_points};
+    in.chain.source.phase_rad = std::numbers::pi / 2;
+    const RectifierResult result = rectifierSimulate(in);
+    SurgeCurve curve{result.start->waveforms->t_s, result.start->waveforms->i_source_a};
+    for (double& a : curve.i_a)
+        a = std::abs(a);
+    return curve;
+}
+
+std::string stuckText(const LimiterResult& r)
+{
+    if (!r.stuck_w)
+        return "If the bypass never closes: enter what the load draws.";
+    std::string text = "If the bypass never closes: ";
+    text += *r.stalls ? "the supply stalls, " : "the supply runs, ";
+    text += watts(*r.stuck_w) + " in the resistor";
+    switch (r.stuck_outcome) {
+    case StuckOutcome::Survives:
+        return text + ", which it survives.";
+    case StuckOutcome::Opens:
+        return text + ": it opens, as a fusible one should.";
+    case StuckOutcome::Burns:
+        return text + ": it burns. Take a fusible one, or one that bears it.";
+    case StuckOutcome::Unknown:
+        break;
+    }
+    return text + "; enter its power rating.";
+}
+
+std::string surgeSentence(const Job& job, const InrushView& view)
+{
+    const InrushResult& d = *view.direct;
+    std::string text = "Switched on at the crest it draws up to " +
+                       amps(std::max(d.i_peak_a, d.i_peak_hot_a.value_or(0))) + " as it is";
+    const Verdict worst = worse(worse(d.surge_verdict, d.breaker_verdict), worse(d.fuse_verdict, d.ntc_verdict));
+    if (d.breaker_verdict == Verdict::Breaks)
+        text += ": the breaker trips";
+    else if (d.fuse_verdict == Verdict::Breaks)
+        text += ": the fuse goes";
+    else if (worst == Verdict::Breaks)
+        text += ", more than a part bears";
+    text += ". ";
+    if (view.limiter && job.plan.limiter)
+        text += "Through " + formatOhms(view.limiter->r_ohm) + ": " + amps(view.limiter->i_peak_a) +
+                ", bypass not before " + formatValue(view.limiter->bypass_min_s, Quantity::Time) + ".";
+    return text;
+}
+
+School resistorOrNtc(const InrushView& view, const SwitchOn& surge)
+{
+    School school{"A resistor with a bypass or an NTC", {}, 0, {}};
+    if (!view.limiter)
+        return school;
+    const LimiterResult& l = *view.limiter;
+    school.sides.push_back({"Resistor", formatOhms(l.r_ohm) + ": " + amps(l.i_peak_a) + " every time; pulse " +
+                                            formatValue(l.energy_j, Quantity::Power).append("s") + ", bypass after " +
+                                            formatValue(l.bypass_min_s, Quantity::Time)});
+    const bool hot = view.direct && view.direct->i_peak_hot_a;
+    school.sides.push_back(
+        {"NTC", surge.ntc ? "cold " + formatOhms(*view.direct->ntc_cold_ohm) + ": " + amps(view.direct->i_peak_a) +
+                                (hot ? ", off and on again " + amps(*view.direct->i_peak_hot_a) : "")
+                          : "none entered; off and on again it hardly limits"});
+    const bool ntc_does = surge.ntc && hot && view.direct->breaker_verdict == Verdict::Fits;
+    school.pick = ntc_does ? 1 : 0;
+    school.why = ntc_does ? "Even hot it keeps the breaker in: one part, nothing to switch."
+                          : "A resistor limits each time the same; its bypass must close, and not too soon.";
+    return school;
+}
+
+} // namespace
+
+InrushView inrushView(const Job& job)
+{
+    InrushView view;
+    const SwitchOn& surge = job.found.mains_side.surge;
+    const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
+    const Mains& mains = job.need.mains;
+    if (!c_f || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
+        view.sentence = !c_f ? "Enter the reservoir's capacitance."
+                             : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
+        return view;
+    }
+    const double seen_f = *c_f / (surge.ratio * surge.ratio);
+    view.direct_input = InrushInput{.v_rms_v = mains.v_v,
+                                    .spread = mains.spread,
+                                    .source_ohm = surge.source_ohm,
+                                    .esr_ohm = surge.esr_ohm,
+                                    .ntc = surge.ntc,
+                                    .c_f = seen_f,
+                                    .i_surge_max_a = surge.i_surge_max_a,
+                                    .breaker_trip_a = surge.breaker_trip_a,
+                                    .fuse_i2t_a2s = surge.fuse_i2t_a2s};
+    view.direct = inrushDirect(*view.direct_input);
+    const auto& plan = job.plan.limiter;
+    // Without a plan the limiter that keeps the breaker in stands as a proposal.
+    const auto most_a = surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
+    if (plan || most_a) {
+        LimiterInput in{.v_rms_v = mains.v_v, .spread = mains.spread, .f_hz = mains.f_hz, .kind = surge.kind, .ratio = surge.ratio, .c_f = *c_f};
+        in.i_peak_max_a = most_a;
+        in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
+        in.load_w = surge.load_w;
+        if (plan) {
+            in.r_ohm = plan->r_ohm;
+            in.pulse_j = plan->pulse_j;
+            in.power_w = plan->power_w;
+            in.fusible = plan->fusible;
+            in.bypass_s = plan->bypass_s;
+            in.relay = plan->relay;
+        }
+        if (in.r_ohm || std::numbers::sqrt2 * mains.highest() / *most_a > in.r_other_ohm || in.r_other_ohm > 0)
+            view.limiter = inrushLimiter(in);
+        view.limiter_input = std::move(in);
+    }
+    const double cycle_s = 1 / mains.f_hz;
+    const double end_s = view.limiter ? std::clamp(3 * view.limiter->tau_s, 4 * cycle_s, 25 * cycle_s) : 4 * cycle_s;
+    view.bare = surgeCurve(job, view.direct->r_total_ohm, seen_f, end_s);
+    if (view.limiter && view.limiter->r_ohm > 0)
+        view.limited = surgeCurve(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
+    if (view.limiter)
+        view.stuck = stuckText(*view.limiter);
+    view.school = resistorOrNtc(view, surge);
+    view.sentence = surgeSentence(job, view);
+    return view;
+}
+
+// ---- limiter lamp and discharge
+
+SafeView safeView(const Job& job, const Evaluation& evaluation)
+{
+    static const std::vector<double> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
+    constexpr double idle_share = 0.05;
+    constexpr double light_share = 0.1;
+    SafeView view;
+    view.chosen_w = evaluation.lamp_w;
+    const auto target = unitTarget(job);
+    const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : 20;
+    const bool switcher = isMainsSwitcher(job.found.topology) || job.found.topology == Topology::SealedModule;
+    for (const double lamp_w : usual_lamps_w)
+        view.lamps.push_back({lamp_w, lampLimit({.lamps_w = {lamp_w},
+                                                 .lamp_v = job.need.mains.v_v,
+                                                 .mains_v = job.need.mains.v_v,
+                                                 .idle_w = idle_share * out_w,
+                                                 .load_w = light_share * out_w,
+                                                 .efficiency = job.found.efficiency.value_or(0.8),
+                                                 .unit = switcher ? LampUnit::ConstantPower : LampUnit::Resistive})});
+    double longest_s = 0;
+    for (const Reservoir& reservoir : evaluation.energy.reservoirs) {
+        if (!reservoir.c_f)
+            continue;
+        view.banks.push_back({reservoir, dischargePlan({.v0_v = reservoir.v0_v,
+                                                        .capacitors = {{.c_f = *reservoir.c_f, .kind = reservoir.kind}},
+                                                        .bleeder_ohm = reservoir.bleeder_ohm})});
+        longest_s = std::max(longest_s, reservoir.discharge_s.value_or(0));
+    }
+    view.sentence = view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp" : std::string("No usual lamp suits");
+    if (!switcher)
+        view.sentence += ", or bring it up slowly on a variable transformer";
+    view.sentence += ". ";
+    const bool every = std::ranges::all_of(evaluation.energy.reservoirs,
+                                           [](const Reservoir& r) { return r.discharge_s.has_value(); });
+    view.sentence += view.banks.empty() ? "Enter the reservoirs: without them nothing can be proven dead."
+                     : every            ? "Its bleeders take " + formatDuration(longest_s) + " to 10 V; then measure."
+                                        : "A reservoir keeps its charge until you take it down.";
+    return view;
+}
+
+// ---- rectifier
+
+const RectifierChain* plannedChain(const Job& job)
+{
+    if (job.plan.chain)
+        return &*job.plan.chain;
+    return job.found.mains_side.chain ? &*job.found.mains_side.chain : nullptr;
+}
+
+std::string rectifierSentence(const SteadyResult& r)
+{
+    std::string text = volts(r.load.v.v_mean_v) + " at the load, ripple " +
+                       formatValue(r.load.v.ripple_pp_v, Quantity::Voltage) + " peak to peak. ";
+    if (r.load.collapsed)
+        return text + "The source cannot feed this load: it has collapsed.";
+    const SimVerdict* worst = nullptr;
+    for (const SimVerdict& row : r.verdicts)
+        if (worst == nullptr || row.use > worst->use)
+            worst = &row;
+    if (worst != nullptr && worst->verdict != Verdict::Fits)
+        return text + "Nearest its limit: " + (worst->part == "rectifier" ? "the rectifier" : "capacitor " + worst->part) +
+               ", " + percent(worst->use) + ".";
+    return text + (r.unread.empty() ? "Everything bears it." : "Not every rating was read.");
+}
+
+// ---- noise filter
+
+NoiseView noiseView(const Job& job)
+{
+    NoiseView view;
+    const MainsSide& side = job.found.mains_side;
+    if (side.noise.empty()) {
+        view.sentence = "Put the filter together, from the noisy side to the load.";
+        return view;
+    }
+    FilterInput in{.sections = side.noise};
+    constexpr double usual_source_ohm = 0.05;
+    in.source_ohm = usual_source_ohm;
+    const auto target = unitTarget(job);
+    if (target && job.need.current_a)
+        in.load_ohm = target->v / *job.need.current_a;
+    in.from_hz = 10;
+    in.to_hz = 1e8;
+    constexpr int points = 350;
+    for (int k = 0; k <= points; ++k)
+        in.f_hz.push_back(in.from_hz * std::pow(in.to_hz / in.from_hz, double(k) / points));
+    if (side.noise_hz)
+        in.ripple = {{.f_hz = *side.noise_hz, .in_pp_v = side.noise_pp_v.value_or(1)}};
+    view.result = filterResponse(in);
+    for (const FilterPoint& point : view.result->points)
+        if (point.gain_db) {
+            view.f_hz.push_back(point.f_hz);
+            view.gain_db.push_back(*point.gain_db);
+        }
+    view.sentence = side.noise_hz && view.result->ripple.front().out_pp_v
+                        ? formatValue(view.result->ripple.front().in_pp_v, Quantity::Voltage) + " at " +
+                              formatValue(*side.noise_hz, Quantity::Frequency) + " becomes " +
+                              formatValue(*view.result->ripple.front().out_pp_v, Quantity::Voltage) + ". "
+                        : std::string("Enter where it switches. ");
+    if (const auto& peak = view.result->peak)
+        view.sentence += "It peaks by " + (peak->gain_db ? significant(*peak->gain_db, 2) + " dB" : std::string("far")) +
+                         " at " + formatValue(peak->f_hz, Quantity::Frequency) +
+                         (peak->gain_db.value_or(99) > 3 ? ": damp it with some ohms in series with the largest capacitor."
+                                                        : ".");
+    view.input = std::move(in);
+    return view;
+}
+
+// ---- rows
+
+std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& /*evaluation*/)
+{
+    std::vector<ConsequenceRow> rows;
+    const MainsSide& side = job.found.mains_side;
+    if (!side.clues.empty()) {
+        const EvidenceView view = evidenceView(job);
+        ConsequenceRow row = blankRow(RowId::MainsEvidence, view.result.ruled_by.value_or(""));
+        row.planned = job.need.mains.v_v;
+        row.limit = view.result.max_nominal_v;
+        row.use = useOf(row.planned, row.limit);
+        row.verdict = view.result.verdict;
+        row.formula = "the lowest nominal mains that any part read permits";
+        row.working = view.sentence;
+        row.worse = true;
+        rows.push_back(std::move(row));
+    }
+    if (job.plan.connection) {
+        const WindingsView view = windingsView(job);
+        if (view.planned) {
+            const Connection& c = view.result->connections[*view.planned];
+            ConsequenceRow flux = blankRow(RowId::WindingFlux);
+            flux.planned = c.flux;
+            flux.limit = 1.10;
+            flux.use = *flux.planned / *flux.limit;
+            flux.verdict = c.verdict;
+            flux.formula = "(V/f)/(V_rated/f_rated)";
+            flux.working = significant(c.v_scale, 4) + " of its volts";
+            flux.worse = true;
+            rows.push_back(std::move(flux));
+            ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
+            outputs.planned = c.v_scale;
+            outputs.limit = 1.10;
+            outputs.use = *outputs.planned / *outputs.limit;
+            outputs.verdict = c.secondary_verdict;
+            outputs.formula = "V/V_rated: every secondary by this share";
+            outputs.working = percent(c.v_scale);
+            outputs.worse = true;
+            rows.push_back(std::move(outputs));
+        }
+    }
+    if (job.plan.limiter) {
+        const LimiterPlan& plan = *job.plan.limiter;
+        const SwitchOn& surge = side.surge;
+        const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
+        if (!c_f)
+            return rows;
+        LimiterInput in{.v_rms_v = job.need.mains.v_v, .spread = job.need.mains.spread, .f_hz = job.need.mains.f_hz, .kind = surge.kind, .ratio = surge.ratio, .c_f = *c_f};
+        in.r_ohm = plan.r_ohm;
+        in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
+        in.load_w = surge.load_w;
+        in.power_w = plan.power_w;
+        in.bypass_s = plan.bypass_s;
+        const LimiterResult r = inrushLimiter(in);
+        ConsequenceRow peak = blankRow(RowId::SurgePeak);
+        peak.planned = r.i_peak_a;
+        peak.limit = surge.breaker_trip_a ? surge.breaker_trip_a : surge.i_surge_max_a;
+        peak.use = useOf(peak.planned, peak.limit);
+        peak.verdict = judgeUse(peak.use, default_bounds);
+        peak.formula = "√2·V·(1 + spread)/(R + R_other)";
+        peak.working = volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in.r_other_ohm);
+        peak.worse = true;
+        rows.push_back(std::move(peak));
+        ConsequenceRow bypass = blankRow(RowId::BypassTime);
+        bypass.planned = r.residual;
+        bypass.limit = 0.20;
+        bypass.use = useOf(bypass.planned, bypass.limit);
+        bypass.verdict = r.bypass_verdict;
+        bypass.formula = "what is left to charge when the bypass closes, from a rectified sine";
+        bypass.working = "0.95 after " + formatValue(r.t95_s, Quantity::Time);
+        bypass.worse = true;
+        rows.push_back(std::move(bypass));
+        ConsequenceRow stuck = blankRow(RowId::LimiterStuck);
+        stuck.planned = r.stuck_w;
+        stuck.limit = plan.power_w;
+        stuck.use = r.stuck_use;
+        stuck.verdict = plan.fusible && r.stuck_verdict == Verdict::Breaks ? Verdict::Tight : r.stuck_verdict;
+        stuck.formula = "I²·R with the bypass open, the load drawing S = P/pf";
+        stuck.working = stuckText(r);
+        stuck.assumed = r.assumed;
+        stuck.worse = true;
+        rows.push_back(std::move(stuck));
+    }
+    return rows;
+}
+
+} // namespace offshoot

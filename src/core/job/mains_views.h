@@ -1,0 +1,101 @@
+// What the workspaces of the mains side show, computed from the job: one function for each.
+#pragma once
+
+#include "core/change/mains_fuse.h"
+#include "core/job/evaluation.h"
+#include "core/procedure/limiter_lamp.h"
+#include "core/supply/mains_side.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+struct EvidenceView
+{
+    EvidenceInput input;
+    EvidenceResult result;
+    std::string sentence; ///< the verdict
+    std::string next;     ///< which part to read
+};
+/// The clues entered, and those that follow from the parts of the path: bulk capacitor, fuse.
+EvidenceView evidenceView(const Job& job);
+/// What a contradiction means, in words.
+std::string contradictionText(const Contradiction& contradiction);
+
+struct WindingsView
+{
+    std::optional<WindingsInput> input;
+    std::optional<WindingsResult> result;
+    std::optional<std::size_t> planned; ///< place among the connections
+    std::optional<FuseResult> fuse;     ///< that follows from the connection planned, or the best
+    std::string sentence;
+};
+WindingsView windingsView(const Job& job);
+/// The plan of a connection, and whether it is the one planned.
+ConnectionPlan connectionPlan(const Connection& connection);
+bool isPlanned(const ConnectionPlan& plan, const Connection& connection);
+
+/// The surge over time: one point for each step.
+struct SurgeCurve
+{
+    std::vector<double> t_s;
+    std::vector<double> i_a;
+};
+struct InrushView
+{
+    std::optional<InrushInput> direct_input;
+    std::optional<InrushResult> direct;
+    std::optional<LimiterInput> limiter_input;
+    std::optional<LimiterResult> limiter;
+    SurgeCurve bare;    ///< at the crest, as found
+    SurgeCurve limited; ///< through the planned limiter
+    std::optional<DelayResult> delay;
+    std::string sentence;
+    std::string stuck; ///< what if the bypass never closes
+    School school;     ///< a resistor with a bypass or an NTC
+};
+InrushView inrushView(const Job& job);
+
+struct LampView
+{
+    double lamp_w;
+    LampLimitResult result;
+};
+struct SafeView
+{
+    std::vector<LampView> lamps; ///< the usual ones
+    std::optional<double> chosen_w;
+    struct Bank
+    {
+        Reservoir reservoir;
+        DischargePlanResult plan;
+    };
+    std::vector<Bank> banks;
+    std::string sentence;
+};
+SafeView safeView(const Job& job, const Evaluation& evaluation);
+
+/// The chain as planned, else as found; nothing until one is entered.
+const RectifierChain* plannedChain(const Job& job);
+/// The answer to a run in one sentence.
+std::string rectifierSentence(const SteadyResult& result);
+
+struct NoiseView
+{
+    std::optional<FilterInput> input;
+    std::optional<FilterResult> result;
+    std::vector<double> f_hz; ///< of the curve
+    std::vector<double> gain_db;
+    std::string sentence;
+};
+NoiseView noiseView(const Job& job);
+
+/// The mains side's rows for the consequences panel.
+std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& evaluation);
+
+/// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading skipped.
+Parsed<CapturedSurge> readSurgeCsv(std::string_view text);
+
+} // namespace offshoot

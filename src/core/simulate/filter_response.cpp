@@ -1,0 +1,343 @@
+#include "core/simulate/filter_response.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <numbers>
+
+namespace offshoot {
+
+namespace {
+
+using Complex = std::complex<double>;
+
+constexpr Range any_hz{1e-6, 1e12};
+constexpr double most_span = 1e12;
+constexpr int points_per_decade = 400;
+/// Above this gain nobody stated the losses.
+constexpr double lossless_db = 160;
+constexpr double peak_margin = 1e-6;
+
+double decibels(double share) { return 20 * std::log10(share); }
+
+/// A coil with its resistance, and what lies across both.
+Complex coilAdmittance(double l_h, double r_ohm, const NoiseSection& s, double omega)
+{
+    const Complex coil(r_ohm, omega * l_h);
+    Complex y = 1.0 / coil + Complex(0, omega * s.c_par_f);
+    if (s.r_par_ohm)
+        y += 1 / *s.r_par_ohm;
+    return y;
+}
+
+/// 1/H: the source voltage for 1 V at the load.
+Complex inverseGain(const FilterInput& in, double f_hz)
+{
+    const double omega = 2 * std::numbers::pi * f_hz;
+    Complex v = 1;
+    Complex i = in.load_ohm ? 1 / *in.load_ohm : 0;
+    for (auto s = in.sections.rbegin(); s != in.sections.rend(); ++s) {
+        switch (s->kind) {
+        case FilterKind::R:
+            v += i * *s->r_ohm;
+            break;
+        case FilterKind::C:
+            i += v / Complex(s->esr_ohm, omega * s->esl_h - 1 / (omega * *s->c_f));
+            break;
+        case FilterKind::L:
+            v += i / coilAdmittance(*s->l_h, s->r_ohm.value_or(0), *s, omega);
+            break;
+        case FilterKind::Cm:
+            v += i / coilAdmittance(*s->leakage_h, s->r_ohm.value_or(0), *s, omega);
+            break;
+        }
+    }
+    return v + i * in.source_ohm;
+}
+
+/// The load without the filter.
+double plainGain(const FilterInput& in)
+{
+    return in.load_ohm ? *in.load_ohm / (in.source_ohm + *in.load_ohm) : 1;
+}
+
+FilterPoint pointAt(const FilterInput& in, double f_hz)
+{
+    FilterPoint point{f_hz, {}, {}, {}};
+    const Complex inverse = inverseGain(in, f_hz);
+    const double size = std::abs(inverse);
+    if (size == 0 || !std::isfinite(size))
+        return point;
+    point.gain_db = -decibels(size);
+    point.phase_rad = -std::arg(inverse);
+    point.insertion_loss_db = decibels(plainGain(in) * size);
+    return point;
+}
+
+class PeakSearch
+{
+public:
+    explicit PeakSearch(const FilterInput& in)
+        : m_in(in)
+        , m_low(std::log(in.from_hz))
+        , m_high(std::log(in.to_hz))
+    {}
+
+    std::optional<FilterPeak> run()
+    {
+        scan();
+        const double ends = std::max(gain(m_low), gain(m_high));
+        if (!m_best || !(m_best_gain > ends + peak_margin))
+            return std::nullopt;
+        FilterPeak peak{std::exp(*m_best), {}, {}};
+        const double db = decibels(m_best_gain);
+        if (!std::isfinite(db) || db > lossless_db)
+            return peak;
+        peak.gain_db = db;
+        const auto below = edge(-1);
+        const auto above = edge(1);
+        if (below && above)
+            peak.q = peak.f_hz / (std::exp(*above) - std::exp(*below));
+        return peak;
+    }
+
+private:
+    double gain(double u) const { return 1 / std::abs(inverseGain(m_in, std::exp(u))); }
+    Complex inverse(double u) const { return inverseGain(m_in, std::exp(u)); }
+
+    /// A grid finds what is broad. What is narrower shows where the real or the imaginary part of 1/H passes
+    /// through zero: there it is looked for on its own.
+    void scan()
+    {
+        const int count =
+            std::max(8, static_cast<int>((m_high - m_low) / std::numbers::ln10 * points_per_decade));
+        const double step = (m_high - m_low) / count;
+        std::vector<Complex> values;
+        for (int k = 0; k <= count; ++k)
+            values.push_back(inverse(m_low + step * k));
+        for (int k = 0; k < count; ++k) {
+            const auto at = static_cast<std::size_t>(k);
+            const double u = m_low + step * k;
+            if (k > 0 && std::abs(values[at]) <= std::abs(values[at - 1]) &&
+                std::abs(values[at]) <= std::abs(values[at + 1]))
+                offer(u - step, u + step);
+            if (values[at].real() * values[at + 1].real() < 0)
+                narrow(u, u + step, [](Complex z) { return z.real(); });
+            if (values[at].imag() * values[at + 1].imag() < 0)
+                narrow(u, u + step, [](Complex z) { return z.imag(); });
+        }
+    }
+
+    template <class Part>
+    void narrow(double low, double high, Part part)
+    {
+        const bool rising = part(inverse(high)) > 0;
+        constexpr int halvings = 55;
+        for (int i = 0; i < halvings; ++i) {
+            const double middle = (low + high) / 2;
+            ((part(inverse(middle)) > 0) == rising ? high : low) = middle;
+        }
+        const double root = (low + high) / 2;
+        take(root);
+        // The maximum lies near the crossing, as near as the losses are small.
+        for (double width = 1e-12; width < 1e-2; width *= 10)
+            if (gain(root) > gain(root - width) && gain(root) > gain(root + width))
+                return offer(root - width, root + width);
+    }
+
+    /// Golden section for the largest gain between two places.
+    void offer(double low, double high)
+    {
+        low = std::max(low, m_low);
+        high = std::min(high, m_high);
+        const double golden = (std::sqrt(5.0) - 1) / 2;
+        double a = high - golden * (high - low);
+        double b = low + golden * (high - low);
+        double at_a = gain(a);
+        double at_b = gain(b);
+        constexpr int rounds = 90;
+        for (int i = 0; i < rounds; ++i) {
+            if (at_a > at_b) {
+                high = b;
+                b = a;
+                at_b = at_a;
+                a = high - golden * (high - low);
+                at_a = gain(a);
+            } else {
+                low = a;
+                a = b;
+                at_a = at_b;
+                b = low + golden * (high - low);
+                at_b = gain(b);
+            }
+        }
+        take((low + high) / 2);
+    }
+
+    void take(double u)
+    {
+        // The ends are no maxima of their own.
+        if (u <= m_low || u >= m_high)
+            return;
+        const double here = gain(u);
+        if (m_best && here <= m_best_gain)
+            return;
+        m_best = u;
+        m_best_gain = here;
+    }
+
+    /// Where the gain has fallen to peak/√2 on one side; nothing inside the range.
+    std::optional<double> edge(int direction) const
+    {
+        const double wanted = m_best_gain / std::numbers::sqrt2;
+        double near = *m_best;
+        double width = 1e-10;
+        while (true) {
+            double far = *m_best + direction * width;
+            const bool end = far <= m_low || far >= m_high;
+            far = std::clamp(far, m_low, m_high);
+            if (gain(far) <= wanted)
+                return between(near, far, wanted);
+            if (end)
+                return std::nullopt;
+            near = far;
+            width *= 1.3;
+        }
+    }
+
+    double between(double above, double below, double wanted) const
+    {
+        constexpr int halvings = 60;
+        for (int i = 0; i < halvings; ++i) {
+            const double middle = (above + below) / 2;
+            (gain(middle) > wanted ? above : below) = middle;
+        }
+        return (above + below) / 2;
+    }
+
+    const FilterInput& m_in;
+    double m_low; ///< logarithms of the range's ends
+    double m_high;
+    std::optional<double> m_best;
+    double m_best_gain = 0;
+};
+
+double seriesOhm(const NoiseSection& s)
+{
+    const double r_ohm = s.r_ohm.value_or(0);
+    if (s.kind == FilterKind::C)
+        return 0;
+    return s.r_par_ohm && r_ohm > 0 ? r_ohm * *s.r_par_ohm / (r_ohm + *s.r_par_ohm) : r_ohm;
+}
+
+} // namespace
+
+std::complex<double> filterGain(const FilterInput& in, double f_hz) { return 1.0 / inverseGain(in, f_hz); }
+
+FilterResult filterResponse(const FilterInput& in)
+{
+    FilterResult out{};
+    for (const double f_hz : in.f_hz)
+        out.points.push_back(pointAt(in, f_hz));
+    out.peak = PeakSearch(in).run();
+    for (const NoiseSection& section : in.sections)
+        out.series_r_ohm += seriesOhm(section);
+    for (const RippleAt& ripple : in.ripple) {
+        const double size = std::abs(inverseGain(in, ripple.f_hz));
+        FilteredRipple filtered{ripple.f_hz, ripple.in_pp_v, std::nullopt};
+        if (size > 0)
+            filtered.out_pp_v = ripple.in_pp_v / size;
+        out.ripple.push_back(filtered);
+    }
+    return out;
+}
+
+void fields(Fields& f, NoiseSection& value)
+{
+    f.need("kind", value.kind);
+    f.may("r_ohm", value.r_ohm, value.kind == FilterKind::R ? range::positive : range::not_negative);
+    f.may("c_f", value.c_f, range::positive);
+    f.may("esr_ohm", value.esr_ohm, range::not_negative);
+    f.may("esl_h", value.esl_h, range::not_negative);
+    f.may("l_h", value.l_h, range::positive);
+    f.may("leakage_h", value.leakage_h, range::positive);
+    f.may("c_par_f", value.c_par_f, range::not_negative);
+    f.may("r_par_ohm", value.r_par_ohm, range::positive);
+    if (!f.reading())
+        return;
+    const bool coil = value.kind == FilterKind::L || value.kind == FilterKind::Cm;
+    struct Key
+    {
+        const char* name;
+        bool own;
+        bool wanted;
+    };
+    const std::array keys{Key{"r_ohm", value.kind != FilterKind::C, value.kind == FilterKind::R},
+                          Key{"c_f", value.kind == FilterKind::C, value.kind == FilterKind::C},
+                          Key{"esr_ohm", value.kind == FilterKind::C, false},
+                          Key{"esl_h", value.kind == FilterKind::C, false},
+                          Key{"l_h", value.kind == FilterKind::L, value.kind == FilterKind::L},
+                          Key{"leakage_h", value.kind == FilterKind::Cm, value.kind == FilterKind::Cm},
+                          Key{"c_par_f", coil, false},
+                          Key{"r_par_ohm", coil, false}};
+    for (const Key& key : keys) {
+        f.demand(key.own || !f.present(key.name), ErrorCode::Inconsistent, key.name,
+                 "belongs to another kind of section");
+        f.demand(!key.wanted || f.present(key.name), ErrorCode::Missing, key.name, "is wanted here");
+    }
+}
+
+void fields(Fields& f, RippleAt& value)
+{
+    f.need("f_hz", value.f_hz, any_hz);
+    f.need("in_pp_v", value.in_pp_v, range::positive);
+}
+
+void fields(Fields& f, FilterInput& in)
+{
+    f.need("sections", in.sections, {1, 32});
+    f.may("source_ohm", in.source_ohm, range::not_negative);
+    f.may("load_ohm", in.load_ohm, range::positive);
+    f.may("f_hz", in.f_hz, any_hz, {0, 2000});
+    f.may("from_hz", in.from_hz, any_hz);
+    f.may("to_hz", in.to_hz, any_hz);
+    f.demand(in.to_hz > in.from_hz && in.to_hz <= most_span * in.from_hz, ErrorCode::Inconsistent, "to_hz",
+             "not above from_hz, or too far above it");
+    f.may("ripple", in.ripple);
+    const bool only_c =
+        std::ranges::all_of(in.sections, [](const NoiseSection& s) { return s.kind == FilterKind::C; });
+    f.demand(!only_c || in.source_ohm > 0, ErrorCode::Inconsistent, "source_ohm",
+             "capacitors across a stiff source filter nothing");
+}
+
+void fields(Fields& f, FilterPoint& out)
+{
+    f.need("f_hz", out.f_hz);
+    f.may("gain_db", out.gain_db);
+    f.may("phase_rad", out.phase_rad);
+    f.may("insertion_loss_db", out.insertion_loss_db);
+}
+
+void fields(Fields& f, FilterPeak& out)
+{
+    f.need("f_hz", out.f_hz);
+    f.may("gain_db", out.gain_db);
+    f.may("q", out.q);
+}
+
+void fields(Fields& f, FilteredRipple& out)
+{
+    f.need("f_hz", out.f_hz);
+    f.need("in_pp_v", out.in_pp_v);
+    f.may("out_pp_v", out.out_pp_v);
+}
+
+void fields(Fields& f, FilterResult& out)
+{
+    f.need("points", out.points);
+    f.may("peak", out.peak);
+    f.need("series_r_ohm", out.series_r_ohm);
+    f.need("ripple", out.ripple);
+}
+
+} // namespace offshoot

@@ -1,0 +1,97 @@
+// `filter.response`: what a ladder of series and shunt parts lets through, with their parasitics: gain,
+// phase, insertion loss, ripple at given frequencies, and the peak that a filter without losses has.
+//
+// Chain (ABCD) matrices in complex arithmetic from load to source. At most 32 sections.
+#pragma once
+
+#include "core/values/fields.h"
+
+#include <complex>
+#include <optional>
+#include <vector>
+
+namespace offshoot {
+
+enum class FilterKind { R, C, L, Cm };
+template <>
+struct Words<FilterKind>
+{
+    static constexpr std::array<std::string_view, 4> list{"r", "c", "l", "cm"};
+};
+
+/// `r`, `l` and `cm` stand in series, `c` across.
+struct NoiseSection
+{
+    FilterKind kind;
+    std::optional<double> r_ohm = {}; ///< the resistor's, or a coil's
+    std::optional<double> c_f = {};
+    double esr_ohm = 0;
+    double esl_h = 0;
+    std::optional<double> l_h = {};
+    std::optional<double> leakage_h = {}; ///< of a common-mode choke: what it shows to differential noise
+    double c_par_f = 0;
+    std::optional<double> r_par_ohm = {};
+    Json unknown = {};
+    bool operator==(const NoiseSection&) const = default;
+};
+void fields(Fields& f, NoiseSection& value);
+
+struct RippleAt
+{
+    double f_hz;
+    double in_pp_v;
+};
+void fields(Fields& f, RippleAt& value);
+
+struct FilterInput
+{
+    std::vector<NoiseSection> sections; ///< from source to load
+    double source_ohm = 0;
+    std::optional<double> load_ohm = {}; ///< open when absent
+    std::vector<double> f_hz = {};
+    double from_hz = 1;
+    double to_hz = 1e8;
+    std::vector<RippleAt> ripple = {};
+};
+void fields(Fields& f, FilterInput& in);
+
+struct FilterPoint
+{
+    double f_hz;
+    std::optional<double> gain_db; ///< nothing where it is 0 or without bound
+    std::optional<double> phase_rad;
+    std::optional<double> insertion_loss_db;
+};
+void fields(Fields& f, FilterPoint& out);
+
+struct FilterPeak
+{
+    double f_hz;
+    std::optional<double> gain_db; ///< nothing where no losses were stated
+    std::optional<double> q;
+};
+void fields(Fields& f, FilterPeak& out);
+
+struct FilteredRipple
+{
+    double f_hz;
+    double in_pp_v;
+    std::optional<double> out_pp_v;
+};
+void fields(Fields& f, FilteredRipple& out);
+
+struct FilterResult
+{
+    std::vector<FilterPoint> points;
+    std::optional<FilterPeak> peak;
+    double series_r_ohm; ///< for the direct current
+    std::vector<FilteredRipple> ripple;
+};
+void fields(Fields& f, FilterResult& out);
+
+FilterResult filterResponse(const FilterInput& in);
+
+/// V_load/V_source at one frequency; without bound where the denominator is 0.
+std::complex<double> filterGain(const FilterInput& in, double f_hz);
+
+} // namespace offshoot

@@ -1,0 +1,141 @@
+#include "ui/found/units_page.h"
+
+#include "core/job/joining.h"
+#include "ui/fields/job_table.h"
+#include "ui/plan/workspace_page.h"
+
+#include <QCoreApplication>
+#include <QLabel>
+#include <QScrollArea>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+QString tr(const char* text) { return QCoreApplication::translate("UnitsPage", text); }
+
+Supply& unit(Job& job, std::size_t row) { return row == 0 ? job.found : job.others.at(row - 1); }
+
+TableColumn joint(const QString& title, Quantity quantity, std::optional<double> Joint::*member)
+{
+    return numberColumn(title, quantity, [member](Job& job, std::size_t row) -> std::optional<double>& {
+        return unit(job, row).joint.*member;
+    });
+}
+
+/// A cell that offers the words of an enumeration.
+template <class E>
+TableColumn choice(const QString& title, const QStringList& words, E& (*at)(Supply&))
+{
+    return {.title = title,
+            .get =
+                [words, at](const Job& job, std::size_t row) {
+                    return words.at(static_cast<int>(at(unit(const_cast<Job&>(job), row))));
+                },
+            .set = [words, at](Job& job, std::size_t row, const QString& text) -> QString {
+                const auto index = words.indexOf(text);
+                if (index < 0)
+                    return tr("not one of the choices");
+                at(unit(job, row)) = static_cast<E>(index);
+                return {};
+            },
+            .choices = words,
+            .narrow = true};
+}
+
+TableColumn nameColumn()
+{
+    return {.title = tr("unit"),
+            .get = [](const Job& job,
+                      std::size_t row) { return u"%1  "_s.arg(row + 1) + qs(unitName(job, row + 1)); },
+            .set = [](Job& job, std::size_t row, const QString& text) -> QString {
+                QString name = text;
+                const QString number = u"%1  "_s.arg(row + 1);
+                if (name.startsWith(number))
+                    name.remove(0, number.size());
+                unit(job, row).name = name.trimmed().toStdString();
+                return {};
+            }};
+}
+
+std::size_t count(const Job& job) { return unitCount(job); }
+
+TableSpec outputsSpec()
+{
+    return {.name = tr("Units of this job"),
+            .one = tr("unit"),
+            .count = count,
+            .add =
+                [](Job& job) {
+                    job.others.push_back(job.found); // a copy, made its own cell by cell
+                },
+            .remove =
+                [](Job& job, std::size_t row) {
+                    if (row > 0)
+                        job.others.erase(job.others.begin() + static_cast<std::ptrdiff_t>(row) - 1);
+                },
+            .columns = {nameColumn(),
+                        numberColumn(tr("label"), Quantity::Voltage,
+                                     [](Job& job, std::size_t row) -> std::optional<double>& {
+                                         return unit(job, row).rails.front().v_v;
+                                     }),
+                        numberColumn(tr("rated"), Quantity::Current,
+                                     [](Job& job, std::size_t row) -> std::optional<double>& {
+                                         return unit(job, row).rails.front().i_rated_a;
+                                     }),
+                        joint(tr("stands at"), Quantity::Voltage, &Joint::v_set_v),
+                        joint(tr("droop"), Quantity::Resistance, &Joint::r_out_ohm),
+                        joint(tr("limits at"), Quantity::Current, &Joint::i_limit_a),
+                        choice<LimitKind>(tr("and then"), {tr("holds"), tr("shuts down")},
+                                          [](Supply& s) -> LimitKind& { return s.joint.limit; }),
+                        joint(tr("lead, one way"), Quantity::Length, &Joint::lead_length_m),
+                        joint(tr("of"), Quantity::WireSize, &Joint::lead_area_m2)},
+            .least = 1};
+}
+
+TableSpec earthSpec()
+{
+    return {.name = tr("What is earthed, and what holds charge"),
+            .one = tr("unit"),
+            .count = count,
+            .columns = {nameColumn(),
+                        choice<EarthClass>(tr("case"), {tr("earthed"), tr("class II")},
+                                           [](Supply& s) -> EarthClass& { return s.earth_class; }),
+                        choice<Bond>(tr("tied to it"),
+                                     {tr("nothing"), tr("negative"), tr("positive"), tr("not measured")},
+                                     [](Supply& s) -> Bond& { return s.joint.bonded; }),
+                        joint(tr("insulation, working"), Quantity::Voltage, &Joint::isolation_v),
+                        numberColumn(tr("bulk"), Quantity::Capacitance,
+                                     [](Job& job, std::size_t row) -> std::optional<double>& {
+                                         return unit(job, row).bulk.c_f;
+                                     }),
+                        numberColumn(tr("output"), Quantity::Capacitance,
+                                     [](Job& job, std::size_t row) -> std::optional<double>& {
+                                         return unit(job, row).rails.front().capacitor.c_f;
+                                     })}};
+}
+
+} // namespace
+
+UnitsPage::UnitsPage(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+{
+    auto* layout = new QVBoxLayout(this);
+    layout->setContentsMargins(0, look.px(6), 0, 0);
+    auto* holder = new QWidget;
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, look.px(8), 0);
+    column->setSpacing(look.px(14));
+    column->addWidget(
+        caption(tr("For units side by side, stacked, or feeding one load. Readings of the second "
+                   "carry its number: out 15.02 #2. Every unit is a source: isolation covers all.")));
+    column->addWidget(new JobTable(outputsSpec(), session, look));
+    column->addWidget(new JobTable(earthSpec(), session, look));
+    column->addStretch();
+    layout->addWidget(scrolling(holder));
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,195 @@
+#include "ui/safe/safe_page.h"
+
+#include "core/values/format.h"
+#include "ui/paint/curves.h"
+#include "ui/paint/marks.h"
+
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPainter>
+#include <QScrollArea>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+QString watts(double w) { return qs(formatValue(w, Quantity::Power)); }
+
+/// How bright a lamp burns, 0 to 1, for the picture.
+double glowOf(Glow glow)
+{
+    switch (glow) {
+    case Glow::Dark:
+        return 0;
+    case Glow::Dim:
+        return 0.3;
+    case Glow::Half:
+        return 0.6;
+    case Glow::Bright:
+    case Glow::Pulsing:
+        return 1;
+    }
+    return 0;
+}
+
+} // namespace
+
+LampPicture::LampPicture(Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("Limiter lamps and how they will look"));
+    setFixedHeight(look.px(150));
+}
+
+void LampPicture::show(const SafeView& view)
+{
+    m_view = view;
+    setAccessibleDescription(qs(view.sentence));
+    update();
+}
+
+void LampPicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.colours();
+    if (m_view.lamps.empty())
+        return;
+    const double each = width() / static_cast<double>(m_view.lamps.size());
+    for (std::size_t i = 0; i < m_view.lamps.size(); ++i) {
+        const LampView& lamp = m_view.lamps[i];
+        const QRectF box(each * static_cast<double>(i), 0, each, height());
+        if (m_view.chosen_w == lamp.lamp_w) {
+            painter.setPen(QPen(c.planned, 1.6));
+            painter.setBrush(c.selection);
+            painter.drawRoundedRect(box.adjusted(3, 2, -3, -2), 4, 4);
+        }
+        const QPointF centre(box.center().x(), m_look.px(44));
+        const double r = m_look.px(10 + 9 * std::sqrt(lamp.lamp_w / 200));
+        QColor light(0xf2, 0xb5, 0x3d);
+        const bool pulsing = lamp.result.loaded.glow == Glow::Pulsing;
+        light.setAlphaF(static_cast<float>(0.08 + 0.82 * glowOf(lamp.result.loaded.glow)));
+        painter.setPen(QPen(c.ink, 1.4, pulsing ? Qt::DashLine : Qt::SolidLine));
+        painter.setBrush(light);
+        painter.drawEllipse(centre, r, r);
+        painter.drawLine(centre + QPointF(-r * 0.4, r * 0.95), centre + QPointF(-r * 0.4, r * 1.5));
+        painter.drawLine(centre + QPointF(r * 0.4, r * 0.95), centre + QPointF(r * 0.4, r * 1.5));
+        paintText(painter, QRectF(box.left(), m_look.px(82), each, m_look.px(20)), watts(lamp.lamp_w), m_look.font(14, true), c.ink,
+                  Qt::AlignCenter);
+        paintVerdict(painter, lamp.result.verdict, {box.center().x() - m_look.px(30), double(m_look.px(112))}, m_look.px(11), c);
+        paintText(painter, QRectF(box.center().x() - m_look.px(20), m_look.px(102), each / 2 + m_look.px(18), m_look.px(20)),
+                  qs(word(lamp.result.loaded.glow)), m_look.font(13), c.softInk);
+        paintText(painter, QRectF(box.left(), m_look.px(122), each, m_look.px(18)), tr("passes %1").arg(watts(lamp.result.p_max_w)),
+                  m_look.caption(), c.softInk, Qt::AlignCenter);
+    }
+}
+
+DischargePicture::DischargePicture(Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("Reservoirs after switching off"));
+    setMinimumSize(look.px(260), look.px(150));
+}
+
+void DischargePicture::show(const SafeView& view)
+{
+    m_view = view;
+    update();
+}
+
+void DischargePicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (m_view.banks.empty())
+        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
+    const Colours& c = m_look.colours();
+    double end = 10;
+    double high = 20;
+    for (const SafeView::Bank& bank : m_view.banks) {
+        end = std::max(end, 1.2 * bank.reservoir.discharge_s.value_or(0));
+        high = std::max(high, bank.reservoir.v0_v);
+    }
+    std::vector<Curve> curves;
+    const std::array<QColor, 3> colours{c.planned, c.found, c.measured};
+    for (std::size_t i = 0; i < m_view.banks.size(); ++i) {
+        const SafeView::Bank& bank = m_view.banks[i];
+        Curve curve{{}, {}, colours.at(i % 3), 2, bank.reservoir.bleeder_ohm ? Qt::SolidLine : Qt::DashLine, qs(bank.reservoir.key())};
+        constexpr int points = 120;
+        for (int k = 0; k <= points; ++k) {
+            const double t = end * k / points;
+            curve.x.push_back(t);
+            const double tau = bank.reservoir.bleeder_ohm ? *bank.reservoir.bleeder_ohm * *bank.reservoir.c_f : 1e15;
+            curve.y.push_back(bank.reservoir.v0_v * std::exp(-t / tau));
+        }
+        curves.push_back(std::move(curve));
+    }
+    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(30), -m_look.px(16), -m_look.px(46)), {0, end}, {0, high * 1.06});
+    QColor dead = c.fits;
+    dead.setAlpha(m_look.dark() ? 70 : 50);
+    painter.fillRect(QRectF(axes.box().left(), axes.y(dead_v), axes.box().width(), axes.box().bottom() - axes.y(dead_v)), dead);
+    paintCurves(painter, axes, curves, m_look);
+    axes.paint(painter, m_look, tr("after every source is off, s"), tr("volts"));
+}
+
+SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
+    : WorkspacePage(session, look, parent)
+    , m_lamps(new LampPicture(look))
+    , m_discharge(new DischargePicture(look))
+    , m_signs(richText())
+    , m_banks(richText())
+{
+    addAbove(*m_lamps);
+    body().addWidget(m_discharge, 1);
+    auto* right = new QWidget;
+    auto* column = new QVBoxLayout(right);
+    column->setContentsMargins(0, 0, look.px(4), 0);
+    column->addWidget(m_signs);
+    column->addWidget(m_banks);
+    column->addStretch();
+    body().addWidget(scrolling(right), 1);
+    m_signs->setText(tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, then dim: normal<br>"
+                        "bright: a short, or a reversed winding<br>pulsing: hiccup, starved or overloaded<br>"
+                        "Behind it the unit is live even when it is dark."));
+    follow();
+}
+
+QString SafePage::banksHtml() const
+{
+    QString html = u"<p><b>%1</b></p>"_s.arg(tr("Reservoirs"));
+    for (const SafeView::Bank& bank : m_view.banks) {
+        const Reservoir& r = bank.reservoir;
+        html += u"<p><b>%1</b> %2<br>%3<br>%4</p>"_s.arg(
+            qs(r.key()).toHtmlEscaped(),
+            tr("%1, %2 J").arg(qs(formatVolts(r.v0_v)), qs(significant(bank.plan.energy_j, 3))),
+            bank.plan.bleeder ? tr("its bleeder: 60 V after %1, 10 V after %2; an open bleeder does nothing, so measure")
+                                    .arg(qs(formatDuration(bank.plan.bleeder->t60_s)), qs(formatDuration(bank.plan.bleeder->t10_s)))
+                              : tr("no bleeder known: it keeps its charge"),
+            bank.plan.tool ? tr("tool: at most %1, takes %2 J at up to %3")
+                                 .arg(qs(formatOhms(bank.plan.tool->r_ohm)), qs(significant(bank.plan.tool->energy_j, 3)),
+                                      watts(bank.plan.tool->p_peak_w))
+                           : tr("below 10 V already"));
+        if (r.needs_second)
+            html += u"<p>%1</p>"_s.arg(tr("Measure it again after %1: it may recover to %2.")
+                                           .arg(qs(formatDuration(r.wait_s)), qs(formatVolts(bank.plan.recovery_v))));
+    }
+    return html;
+}
+
+void SafePage::refresh()
+{
+    m_view = safeView(m_session.job(), m_session.evaluation());
+    setSentence(qs(m_view.sentence));
+    m_lamps->show(m_view);
+    m_discharge->show(m_view);
+    m_banks->setText(banksHtml());
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,63 @@
+// Windings: the primaries drawn with their dots, taps and lead names, the links of the connection looked at,
+// what each secondary gives then; every valid connection to choose from.
+#pragma once
+
+#include "core/job/mains_views.h"
+#include "ui/plan/workspace_page.h"
+
+class QLabel;
+class QStackedWidget;
+
+namespace offshoot::ui {
+
+class PrimariesPicture : public QWidget
+{
+    Q_OBJECT
+
+public:
+    PrimariesPicture(Look& look, QWidget* parent = nullptr);
+    void show(const WindingsView& view);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+
+private:
+    struct Lead
+    {
+        QString name;
+        QPointF at;
+    };
+    std::vector<std::vector<Lead>> leads() const;
+    QRectF coilBox(std::size_t winding) const;
+    const Connection* connection() const;
+    void paintCoil(QPainter& painter, std::size_t winding, const std::vector<Lead>& leads) const;
+    void paintLinks(QPainter& painter, const std::vector<std::vector<Lead>>& leads) const;
+    void paintSecondaries(QPainter& painter) const;
+
+    Look& m_look;
+    WindingsView m_view;
+};
+
+class WindingsPage : public WorkspacePage
+{
+    Q_OBJECT
+
+public:
+    WindingsPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+private:
+    QWidget* side();
+    QWidget* entry();
+    void refresh() override;
+    QString proofHtml() const;
+    void paintConnection(QPainter& painter, const QRectF& box, int row) const;
+    QString connectionText(int row) const;
+
+    WindingsView m_view;
+    PrimariesPicture* m_picture;
+    OptionList* m_connections;
+    QStackedWidget* m_stack;
+    QLabel* m_proof;
+};
+
+} // namespace offshoot::ui

@@ -1,0 +1,284 @@
+// The rectifier simulator: closed forms, energy balance over many chains, a plain fine-step integration, the
+// periodic state really repeating, and what cannot be done.
+#include "core/simulate/rectifier.h"
+#include "core/simulate/rectifier_circuit.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <numbers>
+#include <random>
+
+using namespace offshoot;
+
+namespace {
+
+SimDiode silicon() { return {.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03}; }
+SmoothingSection capacitor(double c_f, double esr_ohm = 0)
+{
+    return {.kind = SmoothingKind::C, .c_f = c_f, .esr_ohm = esr_ohm};
+}
+SmoothingSection choke(double l_h, double r_ohm)
+{
+    return {.kind = SmoothingKind::L, .l_h = l_h, .r_ohm = r_ohm};
+}
+SmoothingSection resistor(double r_ohm) { return {.kind = SmoothingKind::R, .r_ohm = r_ohm}; }
+
+RectifierInput bridge(std::vector<SmoothingSection> filter, SimLoad load)
+{
+    return {.chain = {.source = {.v_rms_v = 24, .f_hz = 50, .r_ohm = 0.6},
+                      .rectifier = {.kind = SimRectifier::Bridge, .diode = silicon()},
+                      .filter = std::move(filter),
+                      .load = load}};
+}
+
+SteadyResult steady(const RectifierInput& in) { return *rectifierSimulate(in).steady; }
+
+/// Mean load voltage of a bridge with one capacitor and a resistive load, by a plain fine integration.
+double plainBridge(const RectifierChain& chain, double c_f, double load_ohm)
+{
+    const double r = chain.source.r_ohm + 2 * chain.rectifier.diode.r_ohm;
+    const double h = 1e-6;
+    double v = 30;
+    double sum = 0;
+    int counted = 0;
+    for (int k = 0; k < 1'200'000; ++k) {
+        const double e = std::abs(std::numbers::sqrt2 * chain.source.v_rms_v *
+                                  std::sin(2 * std::numbers::pi * chain.source.f_hz * (k + 0.5) * h));
+        const double i = std::max(0.0, (e - 2 * chain.rectifier.diode.v_f_v - v) / r);
+        v += h * (i - v / load_ohm) / c_f;
+        if (k >= 1'000'000) {
+            sum += v;
+            ++counted;
+        }
+    }
+    return sum / counted;
+}
+
+RectifierChain randomChain(std::mt19937& random)
+{
+    const auto decade = [&](double a, double b) {
+        return std::pow(10, std::uniform_real_distribution(std::log10(a), std::log10(b))(random));
+    };
+    RectifierChain chain{
+        .source = {.v_rms_v = decade(6, 350), .f_hz = random() % 2 == 0 ? 50.0 : 400.0, .r_ohm = 1},
+        .rectifier = {.kind = static_cast<SimRectifier>(random() % 4), .diode = silicon()},
+        .filter = {},
+        .load = {}};
+    const double base_ohm = decade(10, 3000);
+    chain.source.r_ohm = base_ohm * decade(0.005, 0.08);
+    switch (random() % 3) {
+    case 0:
+        chain.rectifier.diode = {.model = DiodeModel::Threshold, .v_f_v = 0.7, .r_ohm = base_ohm * 1e-3};
+        break;
+    case 1:
+        chain.rectifier.diode = {
+            .model = DiodeModel::Exponential, .r_ohm = base_ohm * 1e-3, .i_s_a = 1e-9, .n = 1.7};
+        break;
+    default:
+        chain.rectifier.diode = {.model = DiodeModel::Valve,
+                                 .perveance_a_v15 = 3 / base_ohm / std::sqrt(chain.source.v_rms_v),
+                                 .r_plate_ohm = base_ohm * 0.01};
+    }
+    const double c_f = decade(2, 30) / (2 * std::numbers::pi * chain.source.f_hz * base_ohm);
+    if (chain.rectifier.kind == SimRectifier::Doubler) {
+        chain.rectifier.upper = capacitor(c_f, base_ohm * 1e-3);
+        chain.rectifier.lower = capacitor(c_f * 1.3);
+        chain.filter.push_back(resistor(base_ohm * 0.05));
+        chain.filter.push_back(capacitor(c_f));
+    } else {
+        if (random() % 3 == 0)
+            chain.filter.push_back(choke(base_ohm / chain.source.f_hz * decade(0.05, 0.6), base_ohm * 0.02));
+        chain.filter.push_back(capacitor(c_f, random() % 2 == 0 ? base_ohm * 2e-3 : 0));
+        if (random() % 2 == 0) {
+            chain.filter.push_back(random() % 2 == 0 ? resistor(base_ohm * 0.1)
+                                                     : choke(base_ohm / chain.source.f_hz, base_ohm * 0.05));
+            chain.filter.push_back(capacitor(c_f, base_ohm * 1e-3));
+        }
+        if (chain.filter.front().kind == SmoothingKind::C && random() % 3 == 0)
+            chain.source.l_h = base_ohm * 0.01 / (2 * std::numbers::pi * chain.source.f_hz);
+    }
+    if (random() % 2 == 0)
+        chain.load.resistance_ohm = base_ohm;
+    else
+        chain.load.current_a = 0.7 * chain.source.v_rms_v / base_ohm;
+    return chain;
+}
+
+} // namespace
+
+class TestRectifier : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    /// Without smoothing the clipped sine has closed forms.
+    void closedForms()
+    {
+        RectifierInput in = bridge({}, {.resistance_ohm = 47});
+        const double v_p = std::numbers::sqrt2 * 24;
+        const double r = 47 + 0.6 + 0.06;
+        const double from = std::asin(1.6 / v_p);
+        const double mean =
+            47 / r * (2 * v_p * std::cos(from) - 1.6 * (std::numbers::pi - 2 * from)) / std::numbers::pi;
+        const SteadyResult r1 = steady(in);
+        QNEAR(r1.load.v.v_mean_v, mean, 1e-4);
+        QNEAR(r1.diodes[0].conduction_rad, std::numbers::pi - 2 * from, 0, 0.01);
+        QNEAR(r1.diodes[0].i_mean_a * 2, r1.load.i_mean_a, 1e-4);
+        in.chain.rectifier.kind = SimRectifier::Half;
+        const SteadyResult r2 = steady(in);
+        const double half_from = std::asin(0.8 / v_p);
+        QNEAR(r2.load.v.v_mean_v,
+              47 / (47 + 0.63) * (2 * v_p * std::cos(half_from) - 0.8 * (std::numbers::pi - 2 * half_from)) /
+                  (2 * std::numbers::pi),
+              1e-4);
+        // A large choke passes the mean of the rectified sine.
+        RectifierInput smooth = bridge({choke(5, 0.5), capacitor(2e-3)}, {.resistance_ohm = 20});
+        const double open = 2 * v_p / std::numbers::pi - 1.6;
+        QNEAR(steady(smooth).load.v.v_mean_v, open * 20 / (20 + 0.5 + 0.66), 2e-3);
+    }
+
+    void plainReference_data()
+    {
+        QTest::addColumn<double>("c_f");
+        QTest::addColumn<double>("load_ohm");
+        QTest::newRow("light") << 1e-3 << 200.0;
+        QTest::newRow("heavy") << 4.7e-3 << 12.0;
+        QTest::newRow("hardly smoothed") << 2e-4 << 30.0;
+    }
+    void plainReference()
+    {
+        QFETCH(double, c_f);
+        QFETCH(double, load_ohm);
+        const RectifierInput in = bridge({capacitor(c_f)}, {.resistance_ohm = load_ohm});
+        QNEAR(steady(in).load.v.v_mean_v, plainBridge(in.chain, c_f, load_ohm), 5e-4);
+    }
+
+    /// What the source gives is what source, diodes, chain and load take, in any chain; and it repeats
+    /// itself.
+    void energyBalance()
+    {
+        std::mt19937 random(21);
+        for (int round = 0; round < 120; ++round) {
+            const RectifierChain chain = randomChain(random);
+            const SteadyResult r = steady({.chain = chain});
+            double taken = r.source.loss_w + r.diode_loss_w + r.load.power_w;
+            for (const SimSeries& s : r.series)
+                taken += s.power_w;
+            for (const SimNode& node : r.nodes) {
+                const SmoothingSection& c = node.section == "upper" ? *chain.rectifier.upper
+                                            : node.section == "lower"
+                                                ? *chain.rectifier.lower
+                                                : chain.filter[std::stoul(node.section)];
+                taken += c.esr_ohm * node.capacitor_i_rms_a * node.capacitor_i_rms_a;
+            }
+            QVERIFY2(
+                test::near(taken, r.source.power_w, 4e-3),
+                qPrintable(QStringLiteral("round %1: %2 of %3").arg(round).arg(taken).arg(r.source.power_w)));
+            // Charge: what the diodes pass is what the load takes.
+            double passed = 0;
+            for (const SimDiodeFigures& d : r.diodes)
+                passed += d.i_mean_a;
+            if (chain.rectifier.kind == SimRectifier::Doubler)
+                passed /= 2;
+            QNEAR(passed, r.load.i_mean_a, 3e-3);
+        }
+    }
+
+    void repeats()
+    {
+        std::mt19937 random(33);
+        for (int round = 0; round < 40; ++round) {
+            const RectifierChain chain = randomChain(random);
+            RectifierCircuit circuit(chain);
+            const SimProgress none;
+            SimRun run(circuit, none);
+            SimState x = run.periodic(circuit.initial());
+            const SimState before = x;
+            SimRun again(circuit, none);
+            again.integrate(x, 0, circuit.period(), {});
+            for (std::size_t i = 0; i < circuit.states(); ++i)
+                if (circuit.isVoltage(i))
+                    QNEAR(x[i], before[i], 1e-5, 2e-5 * circuit.crest());
+        }
+    }
+
+    /// A slow chain ends where a long start brings it.
+    void slowChain()
+    {
+        RectifierInput in =
+            bridge({capacitor(1e-3), resistor(100), capacitor(5e-3)}, {.resistance_ohm = 5000});
+        const double mean = steady(in).load.v.v_mean_v;
+        in.mode = SimMode::Start;
+        in.t_end_s = 30;
+        const StartResult start = *rectifierSimulate(in).start;
+        QNEAR(start.start.v_end_v, mean, 2e-3);
+        QNEAR(start.start.v_final_v, mean, 1e-4);
+        QVERIFY(start.start.t95_s && *start.start.t95_s > 0.5);
+    }
+
+    /// At the crest the first current is the crest over the resistance in its way.
+    void switchOn()
+    {
+        RectifierInput in = bridge({capacitor(10e-3, 0.02)}, {.resistance_ohm = 40});
+        in.chain.source.phase_rad = std::numbers::pi / 2;
+        in.mode = SimMode::Start;
+        in.t_end_s = 0.2;
+        const StartResult r = *rectifierSimulate(in).start;
+        QNEAR(r.start.i_peak_a, (std::numbers::sqrt2 * 24 - 1.6) / (0.6 + 0.06 + 0.02), 1e-3);
+        QVERIFY(r.start.t_peak_s < 1e-5);
+        QNEAR(r.start.source_j, 0.6 * r.start.i2t_a2s, 1e-12);
+    }
+
+    /// More voltage gives more voltage, more load less; a power load that cannot be fed collapses.
+    void order()
+    {
+        double last = 0;
+        for (const double v : {18.0, 22.0, 26.0, 30.0}) {
+            RectifierInput in = bridge({capacitor(2e-3)}, {.current_a = 0.8});
+            in.chain.source.v_rms_v = v;
+            const double mean = steady(in).load.v.v_mean_v;
+            QVERIFY(mean > last);
+            last = mean;
+        }
+        RectifierInput fed = bridge({capacitor(3e-3)}, {.power_w = 20, .v_min_v = 10});
+        QVERIFY(!steady(fed).load.collapsed);
+        fed.chain.load.power_w = 2000;
+        QVERIFY(steady(fed).load.collapsed);
+    }
+
+    void dropper()
+    {
+        RectifierInput in = bridge({capacitor(2e-3), resistor(1), capacitor(1e-3)}, {.current_a = 0.3});
+        const double most = steady(in).load.v.v_mean_v;
+        for (const double target : {most - 1, most - 6, most - 15}) {
+            const DropperResult r = rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = target});
+            QNEAR(r.load_v, target, 1e-5);
+            RectifierInput with = in;
+            with.chain.filter[1].r_ohm = r.r_ohm;
+            QNEAR(steady(with).load.v.v_mean_v, target, 1e-4);
+        }
+        QVERIFY_EXCEPTION_THROWN(rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}),
+                                 DocumentError);
+    }
+
+    /// A run can be watched and stopped.
+    void cancel()
+    {
+        RectifierInput in =
+            bridge({capacitor(1e-3), resistor(100), capacitor(5e-3)}, {.resistance_ohm = 5000});
+        in.mode = SimMode::Start;
+        in.t_end_s = 30;
+        int asked = 0;
+        double last = 0;
+        const auto stop_late = [&](double share) {
+            last = std::max(last, share);
+            return ++asked < 5;
+        };
+        QVERIFY_EXCEPTION_THROWN(rectifierSimulate(in, stop_late), SimCancelled);
+        QCOMPARE(asked, 5);
+        QVERIFY(last > 0 && last < 1);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestRectifier)
+#include "tst_rectifier.moc"
