@@ -1,12 +1,12 @@
 #include "app/screenshots.h"
 
-#include "ui/found/found_page.h"
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
+#include "ui/rectifier/rectifier_page.h"
 #include "ui/signoff/signoff_page.h"
 
-#include <QAbstractButton>
 #include <QApplication>
+#include <QDeadlineTimer>
 #include <QDir>
 #include <QFile>
 #include <QListView>
@@ -48,13 +48,6 @@ private:
     bool m_fine = true;
 };
 
-void clickButton(QWidget& in, const QString& text)
-{
-    for (auto* button : in.findChildren<QAbstractButton*>())
-        if (button->text() == text && button->isVisibleTo(&in))
-            button->click();
-}
-
 /// Selects a step of the stage that is shown.
 void selectStep(QWidget& in, const QString& begin)
 {
@@ -94,34 +87,20 @@ void takeBeacon(ui::MainWindow& window, Photographer& photographer)
     window.showStage(Stage::Found);
     window.session().select(Station::Converter);
     photographer.take(window, u"found"_s);
-    window.foundPage().showSteps(true);
-    photographer.take(window, u"found-steps"_s);
     window.session().select(Station::Feedback);
     window.showStage(Stage::Plan);
     photographer.take(window, u"plan"_s);
-    photographer.take(window, u"plan-narrow"_s, {1024, 700});
-    clickButton(window, u"Temporary trimmer"_s);
-    photographer.take(window, u"plan-trimmer"_s);
-    clickButton(window, u"Two schools"_s);
-    photographer.take(window, u"plan-schools"_s);
-    clickButton(window, u"Fixed part"_s);
     window.showStage(Stage::Change);
     selectStep(window, u"Fit "_s);
     photographer.take(window, u"change"_s);
-    window.showStage(Stage::BringUp);
-    photographer.take(window, u"bring-up"_s);
     window.showStage(Stage::SignOff);
     photographer.take(window, u"sign-off"_s);
-    window.showStage(Stage::Plan);
-    window.look().setDark(true);
-    photographer.take(window, u"plan-dark"_s);
-    window.look().setDark(false);
     window.setBench(true);
     photographer.take(window, u"bench"_s);
     window.setBench(false);
-    typeLog(window, "out 24.05 @2A");
+    typeLog(window, "out 24.05 @2A"); // a reading that breaks, with the faults that explain it
     window.showStage(Stage::BringUp);
-    photographer.take(window, u"diagnosis"_s);
+    photographer.take(window, u"bring-up"_s);
 }
 
 void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind kind, std::size_t rail,
@@ -130,6 +109,13 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     window.session().select(rail == 0 ? Station::Feedback : Station::Smoothing, rail);
     window.showStage(Stage::Plan);
     window.planPage().show(kind);
+    window.show();
+    // A simulation arrives when it is done.
+    const auto* simulated = window.findChild<ui::RectifierPage*>();
+    const QDeadlineTimer patience(10000);
+    do
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (simulated != nullptr && !simulated->settled() && !patience.hasExpired());
     photographer.take(window, name);
 }
 
@@ -143,25 +129,31 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     Photographer photographer(folder);
     const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s);
     takeBeacon(*beacon, photographer);
-    const auto ferry = openDemo(jobs, scratch, u"ferry-shed-display.offshoot"_s);
-    takePlan(*ferry, photographer, ui::PlanKind::Load, 1, u"minimum-load"_s);
-    const auto rain = openDemo(jobs, scratch, u"rain-gauge-logger.offshoot"_s);
-    takePlan(*rain, photographer, ui::PlanKind::Rewind, 0, u"rewind"_s);
-    takePlan(*rain, photographer, ui::PlanKind::Hiccup, 0, u"hiccup"_s);
-    const auto splicing = openDemo(jobs, scratch, u"splicing-bench.offshoot"_s);
-    takePlan(*splicing, photographer, ui::PlanKind::Trim, 0, u"trim"_s);
-    takePlan(*splicing, photographer, ui::PlanKind::Limit, 0, u"current-limit"_s);
-
-    JobStore empty_store = JobStore::open([&scratch] {
-        QString path = scratch.filePath(u"empty.offshoot"_s);
-        Job job;
-        job.drawer = defaultDrawer();
-        writeFile(path, QByteArray::fromStdString(writeJob(job)));
-        return path;
-    }());
-    ui::MainWindow empty(std::move(empty_store), [] { return 0.0; });
-    empty.setAttribute(Qt::WA_DeleteOnClose, false);
-    photographer.take(empty, u"empty"_s);
+    struct Workspace
+    {
+        const char* job;
+        ui::PlanKind kind;
+        std::size_t rail;
+        const char* picture;
+        bool dark = false;
+    };
+    using ui::PlanKind;
+    for (const Workspace& w : {Workspace{"ferry-shed-display", PlanKind::Load, 1, "minimum-load"},
+                               Workspace{"rain-gauge-logger", PlanKind::Rewind, 0, "rewind"},
+                               Workspace{"rain-gauge-logger", PlanKind::Hiccup, 0, "hiccup"},
+                               Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
+                               Workspace{"splicing-bench", PlanKind::Limit, 0, "current-limit"},
+                               Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
+                               Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
+                               Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
+                               Workspace{"chart-recorder", PlanKind::Evidence, 0, "evidence"},
+                               Workspace{"chart-recorder", PlanKind::Windings, 0, "windings"},
+                               Workspace{"fog-signal-amplifier", PlanKind::Inrush, 0, "inrush"},
+                               Workspace{"barograph-amplifier", PlanKind::Rectifier, 0, "rectifier"}}) {
+        const auto window = openDemo(jobs, scratch, QLatin1StringView(w.job) + u".offshoot"_s);
+        window->look().setDark(w.dark);
+        takePlan(*window, photographer, w.kind, w.rail, QLatin1StringView(w.picture));
+    }
     return photographer.fine();
 }
 

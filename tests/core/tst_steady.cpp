@@ -17,7 +17,8 @@ private Q_SLOTS:
         QTest::addColumn<int>("quantity");
         QTest::addColumn<std::vector<double>>("given");
         using Values = std::vector<double>;
-        const auto row = [](const char* name, const Values& values, const Values& given, Quantity q = Quantity::Voltage) {
+        const auto row = [](const char* name, const Values& values, const Values& given,
+                            Quantity q = Quantity::Voltage) {
             QTest::newRow(name) << values << static_cast<int>(q) << given;
         };
         const auto repeat = [](double value, std::size_t count, Values before = {}) {

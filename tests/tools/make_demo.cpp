@@ -17,6 +17,9 @@ constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, wo
                          Demo{"hatch-heater.offshoot", describeHeater, workHeater},
                          Demo{"mast-camera.offshoot", describeCamera, workCamera},
                          Demo{"radio-link.offshoot", describeRadio, workRadio},
+                         Demo{"chart-recorder.offshoot", describeRecorder, workRecorder},
+                         Demo{"fog-signal-amplifier.offshoot", describeFogSignal, workFogSignal},
+                         Demo{"barograph-amplifier.offshoot", describeBarograph, workBarograph},
                          Demo{"rain-gauge-logger.offshoot", describeRainGauge, workRainGauge},
                          Demo{"splicing-bench.offshoot", describeSplicing, workSplicing}};
 

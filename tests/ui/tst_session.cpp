@@ -198,7 +198,7 @@ private Q_SLOTS:
         QVERIFY2(process.exitCode() == 0, process.readAllStandardError());
         const QDir committed(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs"));
         const QStringList jobs = committed.entryList({u"*.offshoot"_s});
-        QCOMPARE(jobs.size(), 4);
+        QVERIFY(jobs.size() >= 10);
         for (const QString& job : jobs)
             QVERIFY2(readFile(m_folder.file(job)) == readFile(committed.filePath(job)),
                      qPrintable(job + u" is out of date: run make_demo data/jobs"_s));

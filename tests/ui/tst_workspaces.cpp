@@ -209,14 +209,14 @@ private Q_SLOTS:
         auto* rails = table(d, u"Rails"_s);
         QAbstractItemModelTester tester(rails->model());
         const auto count = d.job().found.rails.size();
-        typeCell(rails, 2, 1, u"3V35"_s);
+        typeCell(rails, 2, 2, u"3V35"_s);
         QNEAR(*d.job().found.rails[2].v_v, 3.35);
-        typeCell(rails, 2, 1, u"three"_s);
+        typeCell(rails, 2, 2, u"three"_s);
         QNEAR(*d.job().found.rails[2].v_v, 3.35);
-        QCOMPARE(rails->model()->index(2, 1).data().toString(), u"three"_s);
+        QCOMPARE(rails->model()->index(2, 2).data().toString(), u"three"_s);
         typeCell(rails, 2, 0, u"12V"_s); // taken
         QCOMPARE(d.job().found.rails[2].name, std::string("3V3"));
-        typeCell(rails, 2, 3, u"nobody"_s);
+        typeCell(rails, 2, 4, u"nobody"_s);
         QVERIFY(!d.job().found.rails[2].regulated_by.has_value());
         typeCell(rails, 1, 0, u"5 volts"_s); // its need follows the name
         QCOMPARE(d.job().need.others.front().rail, std::string("5 volts"));

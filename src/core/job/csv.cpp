@@ -255,7 +255,8 @@ std::optional<double> plainDouble(const std::string& cell)
     double value = 0;
     const char* end = text.data() + text.size();
     const auto read = std::from_chars(text.data(), end, value);
-    const bool good = !text.empty() && read.ec == std::errc() && read.ptr == end && std::abs(value) <= Range::largest;
+    const bool good =
+        !text.empty() && read.ec == std::errc() && read.ptr == end && std::abs(value) <= Range::largest;
     return good ? std::optional(value) : std::nullopt;
 }
 
@@ -281,7 +282,8 @@ Parsed<CapturedSurge> readSurgeCsv(std::string_view text)
         surge.i_a.push_back(*i_a);
     }
     if (surge.t_s.size() < 2)
-        return TextProblem{ErrorCode::Unreadable, 1, "no two columns of numbers: time in seconds, current in amperes"};
+        return TextProblem{ErrorCode::Unreadable, 1,
+                           "no two columns of numbers: time in seconds, current in amperes"};
     return surge;
 }
 

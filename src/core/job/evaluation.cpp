@@ -1,6 +1,7 @@
 #include "core/job/evaluation.h"
 
 #include "core/job/joining.h"
+#include "core/job/mains_views.h"
 #include "core/job/schools.h"
 #include "core/job/stations.h"
 #include "core/job/wiring.h"
@@ -303,7 +304,7 @@ void Evaluator::evaluateConsequences()
             in.plan.emplace_back(in.supply.rails[i].name,
                                  RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
-    for (auto* more : {&joinRows, &wireRows})
+    for (auto* more : {&joinRows, &wireRows, &mainsRows})
         for (ConsequenceRow& row : (*more)(m_job, m_e))
             m_e.consequences.rows.push_back(std::move(row));
     m_e.consequences.verdict = countAndSort(m_e.consequences.rows);

@@ -122,6 +122,18 @@ std::string wireText(const WirePlan& wire)
                                : size + " wire";
 }
 
+std::string connectionText(const ConnectionPlan& connection)
+{
+    std::string text;
+    std::int64_t last = -1;
+    for (const PlannedSegment& s : connection.segments) {
+        text += last < 0 ? "" : s.string == last ? " + " : " || ";
+        text += s.from + "-" + s.to;
+        last = s.string;
+    }
+    return text;
+}
+
 namespace {
 
 void addJoin(std::vector<std::string>& lines, const Job& job)
@@ -163,6 +175,14 @@ std::vector<std::string> plannedChanges(const Job& job)
         lines.emplace_back("sense wires to the load");
     if (plan.join)
         addJoin(lines, job);
+    if (plan.connection)
+        lines.push_back("primaries for " + significant(job.need.mains.v_v, 4) +
+                        " V: " + connectionText(*plan.connection));
+    if (plan.limiter)
+        lines.push_back("surge limiter" +
+                        (plan.limiter->r_ohm ? " " + formatOhms(*plan.limiter->r_ohm) : ""));
+    if (plan.chain)
+        lines.emplace_back("rectifier and smoothing changed");
     if (plan.trim)
         lines.push_back(plan.trim->trimmer + " to " + significant(plan.trim->scale * 100, 4) +
                         " % of where it stood");
@@ -333,6 +353,29 @@ void fields(Fields& f, WirePlan& value)
     f.may("conductors", value.conductors, 1, most_units);
 }
 
+void fields(Fields& f, PlannedSegment& value)
+{
+    f.need("string", value.string, 0, 3);
+    f.need("winding", value.winding);
+    f.need("from", value.from);
+    f.need("to", value.to);
+}
+
+void fields(Fields& f, ConnectionPlan& value) { f.may("segments", value.segments, {0, 4}); }
+
+void fields(Fields& f, LimiterPlan& value)
+{
+    f.may("r_ohm", value.r_ohm, range::positive);
+    f.may("power_w", value.power_w, range::positive);
+    f.may("pulse_j", value.pulse_j, range::positive);
+    f.may("fusible", value.fusible);
+    f.may("bypass_s", value.bypass_s, range::not_negative);
+    f.may("relay", value.relay);
+    f.may("delay_c_f", value.delay_c_f, range::positive);
+    f.may("delay_supply_v", value.delay_supply_v, range::positive);
+    f.may("delay_threshold_v", value.delay_threshold_v, range::positive);
+}
+
 void fields(Fields& f, HiccupSeen& value)
 {
     f.may("lamp_in", value.lamp_in);
@@ -372,6 +415,9 @@ void fields(Fields& f, Plan& value)
     f.may("join", value.join);
     f.may("wire", value.wire);
     f.may("remote_sense", value.remote_sense);
+    f.may("connection", value.connection);
+    f.may("limiter", value.limiter);
+    f.may("chain", value.chain);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }

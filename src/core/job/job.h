@@ -175,6 +175,44 @@ struct WirePlan
 };
 void fields(Fields& f, WirePlan& value);
 
+/// A stretch of a primary winding between two leads, in a string of the connection.
+struct PlannedSegment
+{
+    std::int64_t string;
+    std::string winding;
+    std::string from;
+    std::string to;
+    Json unknown = {};
+    bool operator==(const PlannedSegment&) const = default;
+};
+void fields(Fields& f, PlannedSegment& value);
+
+/// The primaries connected for this mains.
+struct ConnectionPlan
+{
+    std::vector<PlannedSegment> segments = {};
+    Json unknown = {};
+    bool operator==(const ConnectionPlan&) const = default;
+};
+void fields(Fields& f, ConnectionPlan& value);
+
+/// A resistor that limits the surge, with its bypass and the parts of its delay.
+struct LimiterPlan
+{
+    std::optional<double> r_ohm = {}; ///< absent: what is needed
+    std::optional<double> power_w = {};
+    std::optional<double> pulse_j = {};
+    bool fusible = false;
+    std::optional<double> bypass_s = {};
+    std::optional<BypassRelay> relay = {};
+    std::optional<double> delay_c_f = {};
+    std::optional<double> delay_supply_v = {};
+    std::optional<double> delay_threshold_v = {};
+    Json unknown = {};
+    bool operator==(const LimiterPlan&) const = default;
+};
+void fields(Fields& f, LimiterPlan& value);
+
 /// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
 struct Refit
 {
@@ -212,12 +250,16 @@ struct Plan
     std::optional<JoinPlan> join = {};
     std::optional<WirePlan> wire = {};
     bool remote_sense = false; ///< sense wires taken to the load
+    std::optional<ConnectionPlan> connection = {};
+    std::optional<LimiterPlan> limiter = {};
+    std::optional<RectifierChain> chain = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     /// Whether anything at all is to be changed.
     bool changesAnything() const
     {
-        return chosen || trim || dummy_load || rewind || shunt || join || wire || remote_sense;
+        return chosen || trim || dummy_load || rewind || shunt || join || wire || remote_sense ||
+               connection || limiter || chain;
     }
     Json unknown = {};
     bool operator==(const Plan&) const = default;
@@ -361,6 +403,8 @@ std::string unitName(const Job& job, std::size_t unit);
 /// The number its readings carry in the log; nothing for the unit on the bench.
 std::optional<std::string> unitTag(std::size_t unit);
 
+/// "A1-A2 + B1-B2": strings in parallel are set apart by two strokes.
+std::string connectionText(const ConnectionPlan& connection);
 /// "2.5 mm² wire", "3 conductors of 1 mm² each way".
 std::string wireText(const WirePlan& wire);
 /// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".

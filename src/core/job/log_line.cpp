@@ -28,6 +28,10 @@ std::vector<LogPoint> logPoints(const Job& job)
                                      {"difference", Quantity::Voltage, true},
                                      {"node", Quantity::Voltage, true},
                                      {"bond", Quantity::Resistance, false}});
+    for (const Secondary& secondary : job.found.mains_side.transformer.secondaries)
+        points.push_back({secondary.name, Quantity::Voltage, true});
+    if (!job.found.mains_side.transformer.primaries.empty())
+        points.push_back({"phase", Quantity::Voltage, false});
     return points;
 }
 

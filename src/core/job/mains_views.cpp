@@ -22,7 +22,8 @@ MainsTarget targetOf(const Job& job)
 
 bool hasKind(const std::vector<Clue>& clues, std::initializer_list<ClueKind> kinds)
 {
-    return std::ranges::any_of(clues, [&](const Clue& clue) { return std::ranges::count(kinds, clue.kind) > 0; });
+    return std::ranges::any_of(clues,
+                               [&](const Clue& clue) { return std::ranges::count(kinds, clue.kind) > 0; });
 }
 
 /// What the power path already knows need not be entered twice.
@@ -43,10 +44,16 @@ void addKnownParts(std::vector<Clue>& clues, const Supply& supply)
 
 std::string_view kindWords(ClueKind kind)
 {
-    static constexpr std::array<std::string_view, 10> words{
-        "bulk capacitor's voltage", "bulk capacitors' voltage", "X capacitor's voltage", "varistor's AC voltage",
-        "breaker's voltage",        "fuse's rated voltage",     "transformer's plate",   "label",
-        "manual",                   "sibling"};
+    static constexpr std::array<std::string_view, 10> words{"bulk capacitor's voltage",
+                                                            "bulk capacitors' voltage",
+                                                            "X capacitor's voltage",
+                                                            "varistor's AC voltage",
+                                                            "breaker's voltage",
+                                                            "fuse's rated voltage",
+                                                            "transformer's plate",
+                                                            "label",
+                                                            "manual",
+                                                            "sibling"};
     return words.at(static_cast<std::size_t>(kind));
 }
 
@@ -111,7 +118,8 @@ ConnectionPlan connectionPlan(const Connection& connection)
     ConnectionPlan plan;
     for (std::size_t k = 0; k < connection.strings.size(); ++k)
         for (const Segment& s : connection.strings[k])
-            plan.segments.push_back({.string = static_cast<std::int64_t>(k), .winding = s.winding, .from = s.from, .to = s.to});
+            plan.segments.push_back(
+                {.string = static_cast<std::int64_t>(k), .winding = s.winding, .from = s.from, .to = s.to});
     return plan;
 }
 
@@ -125,9 +133,10 @@ WindingsView windingsView(const Job& job)
     WindingsView view;
     const MainsTransformer& t = job.found.mains_side.transformer;
     if (t.primaries.empty() || !t.f_rated_hz || !t.va) {
-        view.sentence = t.primaries.empty() ? "Enter the primary windings with their leads, as the plate or a "
-                                              "measurement gives them."
-                                            : "Enter the transformer's frequency and VA.";
+        view.sentence = t.primaries.empty()
+                            ? "Enter the primary windings with their leads, as the plate or a "
+                              "measurement gives them."
+                            : "Enter the transformer's frequency and VA.";
         return view;
     }
     constexpr std::int64_t shown = 60;
@@ -156,7 +165,8 @@ WindingsView windingsView(const Job& job)
     std::ranges::replace(kind, '_', ' ');
     view.sentence = what + kind + ", " + percent(c.va_share) + " of its power, secondaries at " +
                     percent(c.v_scale) + ". ";
-    view.sentence += worst == Verdict::Breaks ? "That is not good for this mains: take an external transformer."
+    view.sentence += worst == Verdict::Breaks
+                         ? "That is not good for this mains: take an external transformer."
                      : worst == Verdict::Tight ? "It bears it, but only just."
                                                : "Flux and outputs are right.";
     return view;
@@ -172,14 +182,15 @@ constexpr std::int64_t curve_points = 500;
 SurgeCurve surgeCurve(const Job& job, double r_ohm, double c_f, double t_end_s)
 {
     const Mains& mains = job.need.mains;
-    RectifierInput in{.chain = {.source = {.v_rms_v = mains.highest(), .f_hz = mains.f_hz, .r_ohm = r_ohm},
-                                .rectifier = {.kind = SimRectifier::Bridge,
-                                              .diode = {.model = DiodeModel::Threshold, .v_f_v = 0, .r_ohm = 1e-4}},
-                                .filter = {{.kind = SmoothingKind::C, .c_f = c_f}},
-                                .load = {.current_a = 0.0}},
-                      .mode = SimMode::Start,
-                      .t_end_s = t_end_s,
-                      .points = curve_points};
+    RectifierInput in{
+        .chain = {.source = {.v_rms_v = mains.highest(), .f_hz = mains.f_hz, .r_ohm = r_ohm},
+                  .rectifier = {.kind = SimRectifier::Bridge,
+                                .diode = {.model = DiodeModel::Threshold, .v_f_v = 0, .r_ohm = 1e-4}},
+                  .filter = {{.kind = SmoothingKind::C, .c_f = c_f}},
+                  .load = {.current_a = 0.0}},
+        .mode = SimMode::Start,
+        .t_end_s = t_end_s,
+        .points = curve_points};
     in.chain.source.phase_rad = std::numbers::pi / 2;
     const RectifierResult result = rectifierSimulate(in);
     SurgeCurve curve{result.start->waveforms->t_s, result.start->waveforms->i_source_a};
@@ -213,7 +224,8 @@ std::string surgeSentence(const Job& job, const InrushView& view)
     const InrushResult& d = *view.direct;
     std::string text = "Switched on at the crest it draws up to " +
                        amps(std::max(d.i_peak_a, d.i_peak_hot_a.value_or(0))) + " as it is";
-    const Verdict worst = worse(worse(d.surge_verdict, d.breaker_verdict), worse(d.fuse_verdict, d.ntc_verdict));
+    const Verdict worst =
+        worse(worse(d.surge_verdict, d.breaker_verdict), worse(d.fuse_verdict, d.ntc_verdict));
     if (d.breaker_verdict == Verdict::Breaks)
         text += ": the breaker trips";
     else if (d.fuse_verdict == Verdict::Breaks)
@@ -227,20 +239,41 @@ std::string surgeSentence(const Job& job, const InrushView& view)
     return text;
 }
 
+/// The resistor of the relay's delay, with the tolerances of usual parts; nothing until its figures fit
+/// together.
+std::optional<DelayResult> delayOf(const LimiterPlan& plan)
+{
+    constexpr double usual_c_tolerance = 0.2;
+    constexpr double usual_r_tolerance = 0.05;
+    constexpr double discharge_ohm = 1000;
+    if (!plan.bypass_s || *plan.bypass_s <= 0 || !plan.delay_c_f || !plan.delay_supply_v ||
+        !plan.delay_threshold_v || *plan.delay_threshold_v >= *plan.delay_supply_v)
+        return std::nullopt;
+    return delayRc({.c_f = *plan.delay_c_f,
+                    .t_s = plan.bypass_s,
+                    .v_supply_v = *plan.delay_supply_v,
+                    .v_threshold_v = *plan.delay_threshold_v,
+                    .r_tolerance = usual_r_tolerance,
+                    .c_tolerance = usual_c_tolerance,
+                    .r_discharge_ohm = discharge_ohm});
+}
+
 School resistorOrNtc(const InrushView& view, const SwitchOn& surge)
 {
     School school{"A resistor with a bypass or an NTC", {}, 0, {}};
     if (!view.limiter)
         return school;
     const LimiterResult& l = *view.limiter;
-    school.sides.push_back({"Resistor", formatOhms(l.r_ohm) + ": " + amps(l.i_peak_a) + " every time; pulse " +
-                                            formatValue(l.energy_j, Quantity::Power).append("s") + ", bypass after " +
-                                            formatValue(l.bypass_min_s, Quantity::Time)});
+    school.sides.push_back({"Resistor", formatOhms(l.r_ohm) + ": " + amps(l.i_peak_a) +
+                                            " every time; pulse " +
+                                            formatValue(l.energy_j, Quantity::Power).append("s") +
+                                            ", bypass after " + formatValue(l.bypass_min_s, Quantity::Time)});
     const bool hot = view.direct && view.direct->i_peak_hot_a;
     school.sides.push_back(
-        {"NTC", surge.ntc ? "cold " + formatOhms(*view.direct->ntc_cold_ohm) + ": " + amps(view.direct->i_peak_a) +
-                                (hot ? ", off and on again " + amps(*view.direct->i_peak_hot_a) : "")
-                          : "none entered; off and on again it hardly limits"});
+        {"NTC", surge.ntc
+                    ? "cold " + formatOhms(*view.direct->ntc_cold_ohm) + ": " + amps(view.direct->i_peak_a) +
+                          (hot ? ", off and on again " + amps(*view.direct->i_peak_hot_a) : "")
+                    : "none entered; off and on again it hardly limits"});
     const bool ntc_does = surge.ntc && hot && view.direct->breaker_verdict == Verdict::Fits;
     school.pick = ntc_does ? 1 : 0;
     school.why = ntc_does ? "Even hot it keeps the breaker in: one part, nothing to switch."
@@ -257,8 +290,9 @@ InrushView inrushView(const Job& job)
     const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
     const Mains& mains = job.need.mains;
     if (!c_f || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
-        view.sentence = !c_f ? "Enter the reservoir's capacitance."
-                             : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
+        view.sentence =
+            !c_f ? "Enter the reservoir's capacitance."
+                 : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
         return view;
     }
     const double seen_f = *c_f / (surge.ratio * surge.ratio);
@@ -274,9 +308,15 @@ InrushView inrushView(const Job& job)
     view.direct = inrushDirect(*view.direct_input);
     const auto& plan = job.plan.limiter;
     // Without a plan the limiter that keeps the breaker in stands as a proposal.
-    const auto most_a = surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
+    const auto most_a =
+        surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
     if (plan || most_a) {
-        LimiterInput in{.v_rms_v = mains.v_v, .spread = mains.spread, .f_hz = mains.f_hz, .kind = surge.kind, .ratio = surge.ratio, .c_f = *c_f};
+        LimiterInput in{.v_rms_v = mains.v_v,
+                        .spread = mains.spread,
+                        .f_hz = mains.f_hz,
+                        .kind = surge.kind,
+                        .ratio = surge.ratio,
+                        .c_f = *c_f};
         in.i_peak_max_a = most_a;
         in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
         in.load_w = surge.load_w;
@@ -288,17 +328,21 @@ InrushView inrushView(const Job& job)
             in.bypass_s = plan->bypass_s;
             in.relay = plan->relay;
         }
-        if (in.r_ohm || std::numbers::sqrt2 * mains.highest() / *most_a > in.r_other_ohm || in.r_other_ohm > 0)
+        if (in.r_ohm || std::numbers::sqrt2 * mains.highest() / *most_a > in.r_other_ohm ||
+            in.r_other_ohm > 0)
             view.limiter = inrushLimiter(in);
         view.limiter_input = std::move(in);
     }
     const double cycle_s = 1 / mains.f_hz;
-    const double end_s = view.limiter ? std::clamp(3 * view.limiter->tau_s, 4 * cycle_s, 25 * cycle_s) : 4 * cycle_s;
+    const double end_s =
+        view.limiter ? std::clamp(3 * view.limiter->tau_s, 4 * cycle_s, 25 * cycle_s) : 4 * cycle_s;
     view.bare = surgeCurve(job, view.direct->r_total_ohm, seen_f, end_s);
     if (view.limiter && view.limiter->r_ohm > 0)
         view.limited = surgeCurve(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
     if (view.limiter)
         view.stuck = stuckText(*view.limiter);
+    if (plan)
+        view.delay = delayOf(*plan);
     view.school = resistorOrNtc(view, surge);
     view.sentence = surgeSentence(job, view);
     return view;
@@ -317,31 +361,34 @@ SafeView safeView(const Job& job, const Evaluation& evaluation)
     const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : 20;
     const bool switcher = isMainsSwitcher(job.found.topology) || job.found.topology == Topology::SealedModule;
     for (const double lamp_w : usual_lamps_w)
-        view.lamps.push_back({lamp_w, lampLimit({.lamps_w = {lamp_w},
-                                                 .lamp_v = job.need.mains.v_v,
-                                                 .mains_v = job.need.mains.v_v,
-                                                 .idle_w = idle_share * out_w,
-                                                 .load_w = light_share * out_w,
-                                                 .efficiency = job.found.efficiency.value_or(0.8),
-                                                 .unit = switcher ? LampUnit::ConstantPower : LampUnit::Resistive})});
+        view.lamps.push_back(
+            {lamp_w, lampLimit({.lamps_w = {lamp_w},
+                                .lamp_v = job.need.mains.v_v,
+                                .mains_v = job.need.mains.v_v,
+                                .idle_w = idle_share * out_w,
+                                .load_w = light_share * out_w,
+                                .efficiency = job.found.efficiency.value_or(0.8),
+                                .unit = switcher ? LampUnit::ConstantPower : LampUnit::Resistive})});
     double longest_s = 0;
     for (const Reservoir& reservoir : evaluation.energy.reservoirs) {
         if (!reservoir.c_f)
             continue;
-        view.banks.push_back({reservoir, dischargePlan({.v0_v = reservoir.v0_v,
-                                                        .capacitors = {{.c_f = *reservoir.c_f, .kind = reservoir.kind}},
-                                                        .bleeder_ohm = reservoir.bleeder_ohm})});
+        view.banks.push_back(
+            {reservoir, dischargePlan({.v0_v = reservoir.v0_v,
+                                       .capacitors = {{.c_f = *reservoir.c_f, .kind = reservoir.kind}},
+                                       .bleeder_ohm = reservoir.bleeder_ohm})});
         longest_s = std::max(longest_s, reservoir.discharge_s.value_or(0));
     }
-    view.sentence = view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp" : std::string("No usual lamp suits");
+    view.sentence =
+        view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp" : std::string("No usual lamp suits");
     if (!switcher)
         view.sentence += ", or bring it up slowly on a variable transformer";
     view.sentence += ". ";
     const bool every = std::ranges::all_of(evaluation.energy.reservoirs,
                                            [](const Reservoir& r) { return r.discharge_s.has_value(); });
     view.sentence += view.banks.empty() ? "Enter the reservoirs: without them nothing can be proven dead."
-                     : every            ? "Its bleeders take " + formatDuration(longest_s) + " to 10 V; then measure."
-                                        : "A reservoir keeps its charge until you take it down.";
+                     : every ? "Its bleeders take " + formatDuration(longest_s) + " to 10 V; then measure."
+                             : "A reservoir keeps its charge until you take it down.";
     return view;
 }
 
@@ -365,8 +412,9 @@ std::string rectifierSentence(const SteadyResult& r)
         if (worst == nullptr || row.use > worst->use)
             worst = &row;
     if (worst != nullptr && worst->verdict != Verdict::Fits)
-        return text + "Nearest its limit: " + (worst->part == "rectifier" ? "the rectifier" : "capacitor " + worst->part) +
-               ", " + percent(worst->use) + ".";
+        return text + "Nearest its limit: " +
+               (worst->part == "rectifier" ? "the rectifier" : "capacitor " + worst->part) + ", " +
+               percent(worst->use) + ".";
     return text + (r.unread.empty() ? "Everything bears it." : "Not every rating was read.");
 }
 
@@ -405,10 +453,11 @@ NoiseView noiseView(const Job& job)
                               formatValue(*view.result->ripple.front().out_pp_v, Quantity::Voltage) + ". "
                         : std::string("Enter where it switches. ");
     if (const auto& peak = view.result->peak)
-        view.sentence += "It peaks by " + (peak->gain_db ? significant(*peak->gain_db, 2) + " dB" : std::string("far")) +
-                         " at " + formatValue(peak->f_hz, Quantity::Frequency) +
-                         (peak->gain_db.value_or(99) > 3 ? ": damp it with some ohms in series with the largest capacitor."
-                                                        : ".");
+        view.sentence +=
+            "It peaks by " + (peak->gain_db ? significant(*peak->gain_db, 2) + " dB" : std::string("far")) +
+            " at " + formatValue(peak->f_hz, Quantity::Frequency) +
+            (peak->gain_db.value_or(99) > 3 ? ": damp it with some ohms in series with the largest capacitor."
+                                            : ".");
     view.input = std::move(in);
     return view;
 }
@@ -461,7 +510,12 @@ std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& /*evalua
         const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
         if (!c_f)
             return rows;
-        LimiterInput in{.v_rms_v = job.need.mains.v_v, .spread = job.need.mains.spread, .f_hz = job.need.mains.f_hz, .kind = surge.kind, .ratio = surge.ratio, .c_f = *c_f};
+        LimiterInput in{.v_rms_v = job.need.mains.v_v,
+                        .spread = job.need.mains.spread,
+                        .f_hz = job.need.mains.f_hz,
+                        .kind = surge.kind,
+                        .ratio = surge.ratio,
+                        .c_f = *c_f};
         in.r_ohm = plan.r_ohm;
         in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
         in.load_w = surge.load_w;

@@ -1,6 +1,7 @@
 // What the workspaces of the mains side show, computed from the job: one function for each.
 #pragma once
 
+#include "core/change/delay.h"
 #include "core/change/mains_fuse.h"
 #include "core/job/evaluation.h"
 #include "core/procedure/limiter_lamp.h"
@@ -95,7 +96,8 @@ NoiseView noiseView(const Job& job);
 /// The mains side's rows for the consequences panel.
 std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& evaluation);
 
-/// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading skipped.
+/// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading
+/// skipped.
 Parsed<CapturedSurge> readSurgeCsv(std::string_view text);
 
 } // namespace offshoot

@@ -73,7 +73,7 @@ RowMaker::RowMaker(const ConsequencesInput& in, const Rail& rail, const RailPlan
 std::vector<ConsequenceRow> RowMaker::run()
 {
     if (m_role == RailRole::First) {
-        if (isMainsSwitcher(m_s.topology) || isLinear(m_s.topology))
+        if (isMainsSwitcher(m_s.topology) || isLinear(m_s.topology) || m_s.topology == Topology::Unregulated)
             fuseRows();
         if (isMainsSwitcher(m_s.topology))
             bulkRows();

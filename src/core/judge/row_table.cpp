@@ -89,6 +89,18 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      Quantity::Voltage, false, false, "", "the highest voltage the unit can be set to"},
     {RowId::SenseLoop, Station::Cable, false, "Remote sense", "leads and load capacitor in the loop",
      std::nullopt, false, false, "", "the loop's bandwidth and the capacitor at the load"},
+    {RowId::MainsEvidence, Station::Inlet, false, "Mains side", "for this mains", Quantity::Voltage, true,
+     true, "", "what no part of the mains side has said yet: see Evidence"},
+    {RowId::WindingFlux, Station::Transformer, false, "Primaries", "flux", std::nullopt, true, false, "",
+     "the transformer's rated frequency"},
+    {RowId::WindingSecondaries, Station::Transformer, false, "Secondaries", "of their volts", std::nullopt,
+     false, false, "", "the secondaries' rated voltages"},
+    {RowId::SurgePeak, Station::Inrush, false, "Switch-on", "surge", Quantity::Current, true, false, "",
+     "what breaker and rectifier bear"},
+    {RowId::BypassTime, Station::Inrush, false, "Bypass", "left to charge", std::nullopt, true, false, "",
+     "when the bypass closes"},
+    {RowId::LimiterStuck, Station::Inrush, false, "Limiter", "bypass stuck open", Quantity::Power, true,
+     false, "", "the resistor's power and what the load draws"},
 }};
 
 } // namespace
@@ -161,6 +173,12 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::SenseTrip:
     case RowId::SenseCeiling:
     case RowId::SenseLoop:
+    case RowId::MainsEvidence:
+    case RowId::WindingFlux:
+    case RowId::WindingSecondaries:
+    case RowId::SurgePeak:
+    case RowId::BypassTime:
+    case RowId::LimiterStuck:
         return nullptr;
     }
     return nullptr;
@@ -190,6 +208,9 @@ std::string_view reasonWithoutRows(Station station, Topology topology)
     case Station::Feedback:
         return "The regulator senses its own output.";
     case Station::Converter:
+        return topology == Topology::Unregulated
+                   ? "Nothing regulates: the transformer and the load set the voltage."
+                   : std::string_view();
     case Station::Smoothing:
         break;
     }

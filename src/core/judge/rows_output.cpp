@@ -23,6 +23,7 @@ std::string cause(const Supply& supply)
     case Topology::Buck:
     case Topology::Linear:
     case Topology::SeriesPass:
+    case Topology::Unregulated:
         break;
     }
     return "I_allowed = I_rated";

@@ -37,6 +37,8 @@ void RowMaker::converterRows()
     case Topology::SealedModule:
         sealedRows();
         break;
+    case Topology::Unregulated:
+        break; // no converter: its chain is simulated
     }
 }
 

@@ -60,6 +60,12 @@ private:
     void joinSideBySide();
     void joinStacked();
     void fitWire();
+    // steps_mains.cpp
+    bool hasValves() const;
+    void fitMains();
+    void connectWindings();
+    void measureSecondaries();
+    std::string noLoadWords() const;
     void connectLoad();
     void checkOnBattery();
     void signOff();

@@ -39,6 +39,13 @@ std::string_view cautionText(Caution caution)
                "local rules.";
     case Caution::FixedWiring:
         return "Fixed wiring, sockets and consumer units are for licensed practice and are not planned here.";
+    case Caution::VariableTransformer:
+        return "A variable transformer does not isolate; only an isolating transformer does, and then a "
+               "first "
+               "fault is not cleared by a breaker.";
+    case Caution::ValveEquipment:
+        return "Hundreds of volts for minutes after switching off. Valves out changes the voltages upwards: "
+               "check every capacitor's rating first.";
     case Caution::OutputFloats:
         return "The case keeps its earth. What is opened is the output's own bond to the case; insulate the "
                "mountings and connectors that touched both.";
@@ -211,6 +218,14 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
                          "hiccup; no light at all is no current.");
     if (!lamp_in)
         step.detail = lamp + ". " + load + ".";
+    const bool unregulated = m_job.found.topology == Topology::Unregulated;
+    if (lamp_in)
+        step.detail += unregulated ? " Or slowly on a variable transformer, watching its current."
+                                   : " Not on a variable transformer: at low mains it draws more current.";
+    if (lamp_in && unregulated)
+        step.cautions.push_back(Caution::VariableTransformer);
+    if (hasValves())
+        step.cautions.push_back(Caution::ValveEquipment);
     step.checks = {"Discharge clip and tools off the board",
                    "Covers on, or nobody within reach",
                    m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
@@ -390,6 +405,7 @@ void ChangeProcedure::fitOthers()
         add("change.shunt", Stage::Change, StepKind::Touch,
             "Fit the shunt " + plan.shunt->network.prettyText(),
             "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.");
+    fitMains();
     fitWire();
     if (plan.dummy_load) {
         const DummyLoadPlan& dummy = *plan.dummy_load;
@@ -449,6 +465,7 @@ void ChangeProcedure::checkThroughLamp()
 
 void ChangeProcedure::loadSteps()
 {
+    measureSecondaries();
     isolate("bringup.lamp_off", Stage::BringUp);
     power("bringup.power_full", Stage::BringUp, false, "No load on the output");
     m_reading_stage = ReadingStage::Measured;

@@ -32,14 +32,17 @@ enum class Caution {
     LentOrUnattended,
     FixedWiring,
     OutputFloats,
+    VariableTransformer,
+    ValveEquipment,
 };
 template <>
 struct Words<Caution>
 {
-    static constexpr std::array<std::string_view, 12> list{
-        "mains_potential", "no_scope",           "discharge",    "plug_pins",
-        "high_output",     "battery_source",     "series_lamp",  "hot_parts",
-        "old_capacitors",  "lent_or_unattended", "fixed_wiring", "output_floats"};
+    static constexpr std::array<std::string_view, 14> list{
+        "mains_potential",      "no_scope",           "discharge",    "plug_pins",
+        "high_output",          "battery_source",     "series_lamp",  "hot_parts",
+        "old_capacitors",       "lent_or_unattended", "fixed_wiring", "output_floats",
+        "variable_transformer", "valve_equipment"};
 };
 std::string_view cautionText(Caution caution);
 

@@ -1,5 +1,5 @@
-// The mains side of a supply as far as somebody read it: what label and parts say, the transformer's windings,
-// what the switch-on surge meets, the rectifier with its smoothing, and a filter behind it.
+// The mains side of a supply as far as somebody read it: what label and parts say, the transformer's
+// windings, what the switch-on surge meets, the rectifier with its smoothing, and a filter behind it.
 #pragma once
 
 #include "core/change/inrush.h"

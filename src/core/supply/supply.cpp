@@ -395,6 +395,7 @@ void fields(Fields& f, Supply& value)
     f.may("trimmers", value.trimmers);
     f.may("wires", value.wires);
     f.may("joint", value.joint);
+    f.may("mains_side", value.mains_side);
     checkRails(f, value);
 }
 

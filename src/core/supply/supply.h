@@ -9,6 +9,7 @@
 #include "core/change/parallel.h"
 #include "core/change/stack.h"
 #include "core/procedure/discharge.h"
+#include "core/supply/mains_side.h"
 
 #include <optional>
 #include <string>
@@ -26,13 +27,14 @@ enum class Topology {
     Linear,     ///< an adjustable or fixed regulator in one case
     SeriesPass, ///< a discrete pass transistor with its reference
     SealedModule,
+    Unregulated, ///< mains transformer, rectifier and smoothing, no loop
 };
 template <>
 struct Words<Topology>
 {
-    static constexpr std::array<std::string_view, 9> list{"flyback",     "forward",     "half_bridge",
-                                                          "full_bridge", "buck",        "boost",
-                                                          "linear",      "series_pass", "sealed_module"};
+    static constexpr std::array<std::string_view, 10> list{
+        "flyback", "forward", "half_bridge", "full_bridge",   "buck",
+        "boost",   "linear",  "series_pass", "sealed_module", "unregulated"};
 };
 /// Behind the mains rectifier with a transformer of its own that the converter switches.
 bool isMainsSwitcher(Topology topology);
@@ -462,6 +464,7 @@ struct Supply
     std::vector<Trimmer> trimmers = {};
     std::vector<Wire> wires = {};
     Joint joint = {}; ///< with other units of the job
+    MainsSide mains_side = {};
     Json unknown = {};
     bool operator==(const Supply&) const = default;
 };

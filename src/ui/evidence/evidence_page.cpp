@@ -23,8 +23,10 @@ QString tr(const char* text) { return QCoreApplication::translate("EvidencePage"
 
 const QStringList& kindNames()
 {
-    static const QStringList names{tr("bulk capacitor"), tr("bulk pair in series"), tr("X capacitor"), tr("varistor, AC"),
-                                   tr("breaker"),        tr("fuse"),                tr("transformer"), tr("label"),
+    static const QStringList names{tr("bulk capacitor"), tr("bulk pair in series"),
+                                   tr("X capacitor"),    tr("varistor, AC"),
+                                   tr("breaker"),        tr("fuse"),
+                                   tr("transformer"),    tr("label"),
                                    tr("manual"),         tr("sibling unit")};
     return names;
 }
@@ -57,26 +59,28 @@ void keepOwn(Clue& c)
 TableColumn choice(const QString& title, const QStringList& words, const std::function<int(const Clue&)>& get,
                    const std::function<void(Clue&, int)>& set)
 {
-    return {.title = title,
-            .get = [words, get](const Job& job,
-                                std::size_t row) { return words.value(get(job.found.mains_side.clues.at(row))); },
-            .set = [words, set](Job& job, std::size_t row, const QString& text) -> QString {
-                const auto at = words.indexOf(text);
-                if (at < 0)
-                    return tr("not one of the choices");
-                set(clue(job, row), static_cast<int>(at));
-                keepOwn(clue(job, row));
-                return {};
-            },
-            .choices = words,
-            .narrow = true};
+    return {
+        .title = title,
+        .get = [words, get](const Job& job,
+                            std::size_t row) { return words.value(get(job.found.mains_side.clues.at(row))); },
+        .set = [words, set](Job& job, std::size_t row, const QString& text) -> QString {
+            const auto at = words.indexOf(text);
+            if (at < 0)
+                return tr("not one of the choices");
+            set(clue(job, row), static_cast<int>(at));
+            keepOwn(clue(job, row));
+            return {};
+        },
+        .choices = words,
+        .narrow = true};
 }
 
 TableColumn number(const QString& title, Quantity quantity, std::optional<double> Clue::*member)
 {
-    TableColumn column = numberColumn(title, quantity, [member](Job& job, std::size_t row) -> std::optional<double>& {
-        return clue(job, row).*member;
-    });
+    TableColumn column =
+        numberColumn(title, quantity, [member](Job& job, std::size_t row) -> std::optional<double>& {
+            return clue(job, row).*member;
+        });
     const auto set = column.set;
     column.set = [set, member](Job& job, std::size_t row, const QString& text) -> QString {
         const QString wrong = set(job, row, text);
@@ -89,37 +93,37 @@ TableColumn number(const QString& title, Quantity quantity, std::optional<double
 
 TableSpec cluesSpec()
 {
-    return {.name = tr("What was read"),
-            .one = tr("clue"),
-            .count = [](const Job& job) { return job.found.mains_side.clues.size(); },
-            .add =
-                [](Job& job) {
-                    job.found.mains_side.clues.push_back({.part = "C1", .kind = ClueKind::BulkCap});
-                },
-            .remove =
-                [](Job& job, std::size_t row) {
-                    auto& clues = job.found.mains_side.clues;
-                    clues.erase(clues.begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {textColumn(
-                            tr("part"), [](Job& j, std::size_t r) -> std::string& { return clue(j, r).part; }, false),
-                        choice(
-                            tr("is a"), kindNames(), [](const Clue& c) { return static_cast<int>(c.kind); },
-                            [](Clue& c, int at) { c.kind = static_cast<ClueKind>(at); }),
-                        choice(
-                            tr("seen"), {tr("not yet"), tr("yes")}, [](const Clue& c) { return c.seen ? 1 : 0; },
-                            [](Clue& c, int at) { c.seen = at == 1; }),
-                        number(tr("rated"), Quantity::Voltage, &Clue::rating_v),
-                        choice(
-                            tr("pair is"), {tr("straight"), tr("a doubler"), tr("not known"), QString()},
-                            [](const Clue& c) { return c.link ? static_cast<int>(*c.link) : 3; },
-                            [](Clue& c, int at) {
-                                if (at < 3)
-                                    c.link = static_cast<PairLink>(at);
-                            }),
-                        number(tr("at"), Quantity::Frequency, &Clue::f_rated_hz),
-                        number(tr("from"), Quantity::Voltage, &Clue::min_v),
-                        number(tr("to"), Quantity::Voltage, &Clue::max_v)}};
+    return {
+        .name = tr("What was read"),
+        .one = tr("clue"),
+        .count = [](const Job& job) { return job.found.mains_side.clues.size(); },
+        .add =
+            [](Job& job) { job.found.mains_side.clues.push_back({.part = "C1", .kind = ClueKind::BulkCap}); },
+        .remove =
+            [](Job& job, std::size_t row) {
+                auto& clues = job.found.mains_side.clues;
+                clues.erase(clues.begin() + static_cast<std::ptrdiff_t>(row));
+            },
+        .columns = {textColumn(
+                        tr("part"), [](Job& j, std::size_t r) -> std::string& { return clue(j, r).part; },
+                        false),
+                    choice(
+                        tr("is a"), kindNames(), [](const Clue& c) { return static_cast<int>(c.kind); },
+                        [](Clue& c, int at) { c.kind = static_cast<ClueKind>(at); }),
+                    choice(
+                        tr("seen"), {tr("not yet"), tr("yes")}, [](const Clue& c) { return c.seen ? 1 : 0; },
+                        [](Clue& c, int at) { c.seen = at == 1; }),
+                    number(tr("rated"), Quantity::Voltage, &Clue::rating_v),
+                    choice(
+                        tr("pair is"), {tr("straight"), tr("a doubler"), tr("not known"), QString()},
+                        [](const Clue& c) { return c.link ? static_cast<int>(*c.link) : 3; },
+                        [](Clue& c, int at) {
+                            if (at < 3)
+                                c.link = static_cast<PairLink>(at);
+                        }),
+                    number(tr("at"), Quantity::Frequency, &Clue::f_rated_hz),
+                    number(tr("from"), Quantity::Voltage, &Clue::min_v),
+                    number(tr("to"), Quantity::Voltage, &Clue::max_v)}};
 }
 
 } // namespace
@@ -128,7 +132,8 @@ EvidencePicture::EvidencePicture(Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
 {
-    setAccessibleName(QCoreApplication::translate("EvidencePage", "What each part permits, over the mains voltage"));
+    setAccessibleName(
+        QCoreApplication::translate("EvidencePage", "What each part permits, over the mains voltage"));
 }
 
 void EvidencePicture::show(const EvidenceView& view)
@@ -156,7 +161,8 @@ void EvidencePicture::paintClue(QPainter& painter, std::size_t at, double top, d
     const JudgedClue& clue = m_view.result.clues[at];
     const double h = m_look.px(12);
     const double middle = top + m_look.px(11);
-    const Verdict verdict = clue.says == Says::Permits   ? (clue.use.value_or(0) > 0.95 ? Verdict::Tight : Verdict::Fits)
+    const Verdict verdict = clue.says == Says::Permits
+                                ? (clue.use.value_or(0) > 0.95 ? Verdict::Tight : Verdict::Fits)
                             : clue.says == Says::Forbids ? Verdict::Breaks
                                                          : Verdict::Unknown;
     paintVerdict(painter, verdict, {double(m_look.px(8)), middle}, m_look.px(11), c);
@@ -183,8 +189,8 @@ void EvidencePicture::paintClue(QPainter& painter, std::size_t at, double top, d
     const QString figure = qs(significant(*clue.ceiling_v * scale, 3)) + u" V"_s;
     const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 6;
     const bool inside = to + wide > width();
-    paintText(painter, QRectF(inside ? to - wide : to + 4, top, wide, m_look.px(22)), figure, m_look.caption(),
-              inside ? c.ink : colour);
+    paintText(painter, QRectF(inside ? to - wide : to + 4, top, wide, m_look.px(22)), figure,
+              m_look.caption(), inside ? c.ink : colour);
 }
 
 void EvidencePicture::paintEvent(QPaintEvent* /*event*/)
@@ -196,7 +202,8 @@ void EvidencePicture::paintEvent(QPaintEvent* /*event*/)
     double high = target.v_v * 1.6;
     for (const JudgedClue& clue : m_view.result.clues)
         if (clue.ceiling_v)
-            high = std::max(high, std::min(*clue.ceiling_v * target.v_v / *clue.judged_v * 1.08, target.v_v * 2.4));
+            high = std::max(high,
+                            std::min(*clue.ceiling_v * target.v_v / *clue.judged_v * 1.08, target.v_v * 2.4));
     const double bottom = m_look.px(6 + 26.0 * static_cast<double>(m_view.result.clues.size()));
     QColor band = c.planned;
     band.setAlpha(m_look.dark() ? 70 : 44);
@@ -212,7 +219,8 @@ void EvidencePicture::paintEvent(QPaintEvent* /*event*/)
     for (const double v : ticks(0, high, niceStep(high, 7))) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(x(v, high), bottom), QPointF(x(v, high), bottom + m_look.px(5)));
-        paintText(painter, QRectF(x(v, high) - m_look.px(40), bottom + m_look.px(6), m_look.px(80), m_look.px(18)),
+        paintText(painter,
+                  QRectF(x(v, high) - m_look.px(40), bottom + m_look.px(6), m_look.px(80), m_look.px(18)),
                   qs(significant(v, 4)), m_look.caption(), c.softInk, Qt::AlignCenter);
     }
     paintText(painter, QRectF(0, bottom + m_look.px(6), m_look.px(140), m_look.px(18)),
@@ -231,8 +239,9 @@ EvidencePage::EvidencePage(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(m_picture);
     column->addWidget(m_notes);
     column->addWidget(new JobTable(cluesSpec(), session, look));
-    column->addWidget(caption(EvidencePage::tr("Bulk capacitor and fuse of the path stand here by themselves. A varistor's "
-                                               "AC voltage counts, not its 1 mA voltage.")));
+    column->addWidget(
+        caption(EvidencePage::tr("Bulk capacitor and fuse of the path stand here by themselves. A varistor's "
+                                 "AC voltage counts, not its 1 mA voltage.")));
     column->addStretch();
     body().addWidget(scrolling(holder));
     follow();
@@ -245,8 +254,8 @@ void EvidencePage::refresh()
     m_picture->show(m_view);
     QString html = m_view.next.empty() ? QString() : u"<b>%1</b>"_s.arg(qs(m_view.next).toHtmlEscaped());
     for (const Contradiction& contradiction : m_view.result.contradictions)
-        html += u"<br><span style='color:%1'>▼</span> %2"_s.arg(m_look.colours().breaks.name(),
-                                                                qs(contradictionText(contradiction)).toHtmlEscaped());
+        html += u"<br><span style='color:%1'>▼</span> %2"_s.arg(
+            m_look.colours().breaks.name(), qs(contradictionText(contradiction)).toHtmlEscaped());
     m_notes->setText(html);
     m_notes->setVisible(!html.isEmpty());
 }

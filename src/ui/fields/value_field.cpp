@@ -105,6 +105,12 @@ void ValueField::commit()
         if (!value)
             return complain(message); // what was typed stays
     }
+    if (m_spec.wrong) {
+        Job tried = m_session.job();
+        m_spec.set(tried, value);
+        if (const QString message = m_spec.wrong(tried); !message.isEmpty())
+            return complain(message);
+    }
     complain({});
     m_line->setModified(false);
     m_session.edit(m_spec.label, [&](Job& job) { m_spec.set(job, value); });

@@ -27,6 +27,8 @@ struct ValueSpec
     bool plain = false;       ///< a bare ratio without a unit
     bool ampereHours = false; ///< typed in Ah, stored in coulomb
     QString hint = {};
+    /// What is wrong with the job when the value is set; what was typed stays then. Empty where nothing is.
+    std::function<QString(const Job&)> wrong = {};
 };
 
 class ValueField : public QWidget

@@ -33,7 +33,10 @@ struct NumberRow
 };
 
 bool isFlyback(Topology t) { return t == Topology::Flyback; }
-bool isDirect(Topology t) { return t == Topology::Buck || t == Topology::Boost || isLinear(t); }
+bool isDirect(Topology t)
+{
+    return t == Topology::Buck || t == Topology::Boost || isLinear(t) || t == Topology::Unregulated;
+}
 bool isBuck(Topology t) { return t == Topology::Buck; }
 bool isBoost(Topology t) { return t == Topology::Boost; }
 bool isSealed(Topology t) { return t == Topology::SealedModule; }
@@ -194,7 +197,8 @@ const std::vector<ChoiceRow>& choiceRows()
          QT_TR_NOOP("Topology"),
          {QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"), QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"),
           QT_TR_NOOP("buck"), QT_TR_NOOP("boost"), QT_TR_NOOP("linear regulator"),
-          QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module")},
+          QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module"),
+          QT_TR_NOOP("unregulated: transformer and rectifier")},
          [](const Job& j, const Rail&) { return static_cast<int>(j.found.topology); },
          [](Job& j, Rail&, int i) { j.found.topology = static_cast<Topology>(i); }},
         {Station::OutputRectifier,

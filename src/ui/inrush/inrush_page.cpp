@@ -78,23 +78,28 @@ void SurgePicture::paintEvent(QPaintEvent* /*event*/)
     std::vector<Curve> curves;
     curves.push_back({milli(m_view.bare.t_s), m_view.bare.i_a, c.found, 1.8, Qt::SolidLine, tr("as it is")});
     if (!m_view.limited.t_s.empty())
-        curves.push_back({milli(m_view.limited.t_s), m_view.limited.i_a, c.planned, 2.4, Qt::SolidLine, tr("limited")});
+        curves.push_back(
+            {milli(m_view.limited.t_s), m_view.limited.i_a, c.planned, 2.4, Qt::SolidLine, tr("limited")});
     if (m_captured)
-        curves.push_back({milli(m_captured->t_s), m_captured->i_a, c.measured, 1.6, Qt::SolidLine, tr("captured")});
+        curves.push_back(
+            {milli(m_captured->t_s), m_captured->i_a, c.measured, 1.6, Qt::SolidLine, tr("captured")});
     const double end = 1e3 * m_view.bare.t_s.back();
     AxisRange range = yRange(curves);
     for (const auto& most : {m_view.direct_input->breaker_trip_a, m_view.direct_input->i_surge_max_a})
         if (most && *most < 3 * range.high)
             range.include(*most * 1.06);
     range.low = 0;
-    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(32), -m_look.px(16), -m_look.px(46)), {0, end}, range);
+    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(32), -m_look.px(16), -m_look.px(46)),
+                    {0, end}, range);
     paintCurves(painter, axes, curves, m_look);
     const auto limit = [&](const std::optional<double>& most, const QString& name) {
         if (!most || *most > range.high)
             return;
         painter.setPen(QPen(c.breaks, 1.4, Qt::DashLine));
         painter.drawLine(axes.at(0, *most), axes.at(end, *most));
-        paintText(painter, QRectF(axes.box().right() - m_look.px(200), axes.y(*most) - m_look.px(18), m_look.px(196), m_look.px(16)),
+        paintText(painter,
+                  QRectF(axes.box().right() - m_look.px(200), axes.y(*most) - m_look.px(18), m_look.px(196),
+                         m_look.px(16)),
                   name.arg(amps(*most)), m_look.caption(), c.breaks, Qt::AlignRight | Qt::AlignVCenter);
     };
     limit(m_view.direct_input->breaker_trip_a, tr("breaker trips at %1"));
@@ -104,8 +109,8 @@ void SurgePicture::paintEvent(QPaintEvent* /*event*/)
         if (at <= end) {
             painter.setPen(QPen(c.planned, 1.6, Qt::DashLine));
             painter.drawLine(axes.at(at, range.low), axes.at(at, range.high));
-            paintText(painter, QRectF(axes.x(at) + 4, axes.box().top() + 2, m_look.px(120), m_look.px(16)), tr("bypass closes"),
-                      m_look.caption(), c.planned);
+            paintText(painter, QRectF(axes.x(at) + 4, axes.box().top() + 2, m_look.px(120), m_look.px(16)),
+                      tr("bypass closes"), m_look.caption(), c.planned);
         }
     }
     axes.paint(painter, m_look, tr("after switching on at the crest, ms"), tr("mains current, A"));
@@ -130,7 +135,8 @@ InrushPage::InrushPage(JobSession& session, Look& look, QWidget* parent)
     body().addLayout(left, 3);
     body().addWidget(side(), 2);
     connect(import, &QPushButton::clicked, this, [this] {
-        const QString path = QFileDialog::getOpenFileName(this, tr("Captured surge"), {}, tr("CSV (*.csv *.txt)"));
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Captured surge"), {}, tr("CSV (*.csv *.txt)"));
         if (!path.isEmpty())
             m_import->setText(importSurge(path));
     });
@@ -160,13 +166,15 @@ QWidget* InrushPage::foundFields()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(2));
-    const auto add = [&](const QString& label, Quantity quantity, std::optional<double> SwitchOn::*member, const QString& hint) {
-        form->addRow(label, new ValueField({.label = label,
-                                            .quantity = quantity,
-                                            .get = [member](const Job& j) { return j.found.mains_side.surge.*member; },
-                                            .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
-                                            .hint = hint},
-                                           m_session));
+    const auto add = [&](const QString& label, Quantity quantity, std::optional<double> SwitchOn::*member,
+                         const QString& hint) {
+        form->addRow(
+            label, new ValueField({.label = label,
+                                   .quantity = quantity,
+                                   .get = [member](const Job& j) { return j.found.mains_side.surge.*member; },
+                                   .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
+                                   .hint = hint},
+                                  m_session));
     };
     add(tr("Reservoir"), Quantity::Capacitance, &SwitchOn::c_f, tr("470u"));
     add(tr("Mains and leads"), Quantity::Resistance, &SwitchOn::source_ohm, tr("0R6"));
@@ -174,20 +182,23 @@ QWidget* InrushPage::foundFields()
     add(tr("Breaker trips at"), Quantity::Current, &SwitchOn::breaker_trip_a, tr("80A"));
     add(tr("Rectifier bears"), Quantity::Current, &SwitchOn::i_surge_max_a, tr("150A"));
     add(tr("Load"), Quantity::Power, &SwitchOn::load_w, tr("60W"));
-    form->addRow(tr("Mains/secondary"), new ValueField({.label = tr("Mains over secondary volts"),
-                                                        .quantity = Quantity::Resistance,
-                                                        .get = [](const Job& j) { return std::optional(j.found.mains_side.surge.ratio); },
-                                                        .set = [](Job& j, std::optional<double> v) { surge(j).ratio = v.value_or(1); },
-                                                        .least = 9e-4,
-                                                        .most = 1000,
-                                                        .plain = true},
-                                                       m_session));
+    form->addRow(
+        tr("Mains/secondary"),
+        new ValueField({.label = tr("Mains over secondary volts"),
+                        .quantity = Quantity::Resistance,
+                        .get = [](const Job& j) { return std::optional(j.found.mains_side.surge.ratio); },
+                        .set = [](Job& j, std::optional<double> v) { surge(j).ratio = v.value_or(1); },
+                        .least = 9e-4,
+                        .most = 1000,
+                        .plain = true},
+                       m_session));
     form->addRow(tr("NTC at 25 °C"), new ValueField({.label = tr("NTC at 25 °C"),
                                                      .quantity = Quantity::Resistance,
                                                      .get =
                                                          [](const Job& j) {
                                                              const auto& part = j.found.mains_side.surge.ntc;
-                                                             return part ? std::optional(part->r25_ohm) : std::nullopt;
+                                                             return part ? std::optional(part->r25_ohm)
+                                                                         : std::nullopt;
                                                          },
                                                      .set =
                                                          [](Job& j, std::optional<double> v) {
@@ -210,7 +221,8 @@ QWidget* InrushPage::foundFields()
                                                             constexpr double warm = 430;
                                                             Ntc& part = ntc(j);
                                                             part.b_k = v;
-                                                            part.t_hot_k = v ? std::optional(warm) : std::nullopt;
+                                                            part.t_hot_k =
+                                                                v ? std::optional(warm) : std::nullopt;
                                                         },
                                                     .least = 499.9,
                                                     .most = 10000,
@@ -228,16 +240,18 @@ QWidget* InrushPage::limiterFields()
     layout->addWidget(m_limiter);
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(2));
-    const auto add = [&](const QString& label, Quantity quantity, std::optional<double> LimiterPlan::*member, const QString& hint) {
-        form->addRow(label, new ValueField({.label = label,
-                                            .quantity = quantity,
-                                            .get =
-                                                [member](const Job& j) {
-                                                    return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt;
-                                                },
-                                            .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
-                                            .hint = hint},
-                                           m_session));
+    const auto add = [&](const QString& label, Quantity quantity, std::optional<double> LimiterPlan::*member,
+                         const QString& hint) {
+        form->addRow(label, new ValueField(
+                                {.label = label,
+                                 .quantity = quantity,
+                                 .get =
+                                     [member](const Job& j) {
+                                         return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt;
+                                     },
+                                 .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
+                                 .hint = hint},
+                                m_session));
     };
     add(tr("Resistor"), Quantity::Resistance, &LimiterPlan::r_ohm, tr("33R"));
     add(tr("Its power"), Quantity::Power, &LimiterPlan::power_w, tr("25W"));
@@ -261,7 +275,8 @@ QWidget* InrushPage::side()
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
     auto* stack = new QStackedWidget;
-    addTabs(*head, {tr("Limiter"), tr("As found"), tr("Ways")}, [stack](int index) { stack->setCurrentIndex(index); });
+    addTabs(*head, {tr("Limiter"), tr("As found"), tr("Ways")},
+            [stack](int index) { stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
     stack->addWidget(scrolling(limiterFields()));
@@ -279,20 +294,26 @@ QString InrushPage::limiterHtml() const
     const Colours& c = m_look.colours();
     QString html;
     const auto line = [&](Verdict verdict, const QString& text) {
-        html += u"<b style='color:%1'>%2</b> %3<br>"_s.arg(c.verdict(verdict).name(), verdictWord(verdict), text);
+        html +=
+            u"<b style='color:%1'>%2</b> %3<br>"_s.arg(c.verdict(verdict).name(), verdictWord(verdict), text);
     };
     if (r.r_needed_ohm)
-        html += tr("At least <b>%1</b> for %2.").arg(qs(formatOhms(*r.r_needed_ohm)), amps(*m_view.limiter_input->i_peak_max_a)) + u"<br>"_s;
+        html += tr("At least <b>%1</b> for %2.")
+                    .arg(qs(formatOhms(*r.r_needed_ohm)), amps(*m_view.limiter_input->i_peak_max_a)) +
+                u"<br>"_s;
     html += tr("Pulse %1 J each time; charged to 95 % after %2: five time constants, %3, are not enough.")
                 .arg(qs(significant(r.energy_j, 3)), seconds(r.t95_s), seconds(r.five_tau_s)) +
             u"<br>"_s;
     if (r.residual)
-        line(r.bypass_verdict, r.i_close_a ? tr("bypass: %1 left to charge, %2 through it")
-                                                 .arg(qs(significant(*r.residual * 100, 2)) + u" %"_s, amps(*r.i_close_a))
-                                           : tr("bypass: %1 left to charge").arg(qs(significant(*r.residual * 100, 2)) + u" %"_s));
+        line(r.bypass_verdict,
+             r.i_close_a
+                 ? tr("bypass: %1 left to charge, %2 through it")
+                       .arg(qs(significant(*r.residual * 100, 2)) + u" %"_s, amps(*r.i_close_a))
+                 : tr("bypass: %1 left to charge").arg(qs(significant(*r.residual * 100, 2)) + u" %"_s));
     line(r.stuck_verdict, qs(m_view.stuck).toHtmlEscaped());
     if (m_view.delay)
-        html += tr("Delay: %1 with the capacitor, %2 to %3 with both tolerances; off for less than %4 it closes too soon.")
+        html += tr("Delay: %1 with the capacitor, %2 to %3 with both tolerances; off for less than %4 it "
+                   "closes too soon.")
                     .arg(qs(formatOhms(m_view.delay->r_ohm)), seconds(m_view.delay->t_min_s),
                          m_view.delay->t_max_s ? seconds(*m_view.delay->t_max_s) : tr("never"),
                          m_view.delay->reset_s ? seconds(*m_view.delay->reset_s) : u"–"_s);

@@ -1,5 +1,5 @@
-// Inrush: the surge over time at the worst moment, as it is, through the limiter, and as it was captured; when
-// the bypass may close, what if it never does, and the parts of its delay.
+// Inrush: the surge over time at the worst moment, as it is, through the limiter, and as it was captured;
+// when the bypass may close, what if it never does, and the parts of its delay.
 #pragma once
 
 #include "core/job/mains_views.h"

@@ -28,7 +28,8 @@ NoiseSection& section(Job& job, std::size_t row) { return job.found.mains_side.n
 
 const QStringList& kindNames()
 {
-    static const QStringList names{tr("resistor"), tr("capacitor across"), tr("choke"), tr("common-mode choke")};
+    static const QStringList names{tr("resistor"), tr("capacitor across"), tr("choke"),
+                                   tr("common-mode choke")};
     return names;
 }
 
@@ -51,8 +52,10 @@ NoiseSection usual(FilterKind kind)
 TableColumn kindColumn()
 {
     return {.title = tr("part"),
-            .get = [](const Job& job,
-                      std::size_t row) { return kindNames().at(static_cast<int>(job.found.mains_side.noise.at(row).kind)); },
+            .get =
+                [](const Job& job, std::size_t row) {
+                    return kindNames().at(static_cast<int>(job.found.mains_side.noise.at(row).kind));
+                },
             .set = [](Job& job, std::size_t row, const QString& text) -> QString {
                 const auto at = kindNames().indexOf(text);
                 if (at < 0)
@@ -67,10 +70,15 @@ TableColumn kindColumn()
 TableColumn valueColumn()
 {
     const auto quantity = [](FilterKind kind) {
-        return kind == FilterKind::R ? Quantity::Resistance : kind == FilterKind::C ? Quantity::Capacitance : Quantity::Inductance;
+        return kind == FilterKind::R   ? Quantity::Resistance
+               : kind == FilterKind::C ? Quantity::Capacitance
+                                       : Quantity::Inductance;
     };
     const auto member = [](NoiseSection& s) -> std::optional<double>& {
-        return s.kind == FilterKind::R ? s.r_ohm : s.kind == FilterKind::C ? s.c_f : s.kind == FilterKind::L ? s.l_h : s.leakage_h;
+        return s.kind == FilterKind::R   ? s.r_ohm
+               : s.kind == FilterKind::C ? s.c_f
+               : s.kind == FilterKind::L ? s.l_h
+                                         : s.leakage_h;
     };
     return {.title = tr("value"),
             .get =
@@ -92,7 +100,8 @@ TableColumn valueColumn()
 }
 
 /// A parasitic that only some kinds have.
-TableColumn parasiticColumn(const QString& title, Quantity quantity, const std::function<double*(NoiseSection&)>& at)
+TableColumn parasiticColumn(const QString& title, Quantity quantity,
+                            const std::function<double*(NoiseSection&)>& at)
 {
     return {.title = title,
             .get =
@@ -130,10 +139,12 @@ TableSpec sectionsSpec()
                     list.erase(list.begin() + static_cast<std::ptrdiff_t>(row));
                 },
             .columns = {kindColumn(), valueColumn(),
-                        parasiticColumn(tr("ESR"), Quantity::Resistance,
-                                        [](NoiseSection& s) { return s.kind == FilterKind::C ? &s.esr_ohm : nullptr; }),
-                        parasiticColumn(tr("its inductance"), Quantity::Inductance,
-                                        [](NoiseSection& s) { return s.kind == FilterKind::C ? &s.esl_h : nullptr; }),
+                        parasiticColumn(
+                            tr("ESR"), Quantity::Resistance,
+                            [](NoiseSection& s) { return s.kind == FilterKind::C ? &s.esr_ohm : nullptr; }),
+                        parasiticColumn(
+                            tr("its inductance"), Quantity::Inductance,
+                            [](NoiseSection& s) { return s.kind == FilterKind::C ? &s.esl_h : nullptr; }),
                         parasiticColumn(tr("its capacitance"), Quantity::Capacitance, [](NoiseSection& s) {
                             return s.kind == FilterKind::L || s.kind == FilterKind::Cm ? &s.c_par_f : nullptr;
                         })}};
@@ -170,17 +181,20 @@ void GainPicture::paintEvent(QPaintEvent* /*event*/)
     const double high = std::log10(m_view.input->to_hz);
     AxisRange range = yRange({gain});
     range.low = std::max(range.low, -160.0);
-    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(28), -m_look.px(16), -m_look.px(46)), {low, high}, range);
+    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(28), -m_look.px(16), -m_look.px(46)),
+                    {low, high}, range);
     QColor above = c.breaks;
     above.setAlpha(m_look.dark() ? 50 : 32);
-    painter.fillRect(QRectF(axes.box().left(), axes.box().top(), axes.box().width(), axes.y(0) - axes.box().top()), above);
+    painter.fillRect(
+        QRectF(axes.box().left(), axes.box().top(), axes.box().width(), axes.y(0) - axes.box().top()), above);
     paintCurves(painter, axes, {gain}, m_look);
     if (const auto& peak = m_view.result->peak) {
         const double at = std::log10(peak->f_hz);
         painter.setPen(QPen(c.breaks, 1.4, Qt::DashLine));
         painter.drawLine(axes.at(at, range.low), axes.at(at, range.high));
         paintText(painter, QRectF(axes.x(at) + 4, axes.box().top() + 2, m_look.px(160), m_look.px(16)),
-                  tr("peak at %1").arg(qs(formatValue(peak->f_hz, Quantity::Frequency))), m_look.caption(), c.breaks);
+                  tr("peak at %1").arg(qs(formatValue(peak->f_hz, Quantity::Frequency))), m_look.caption(),
+                  c.breaks);
     }
     for (const FilteredRipple& ripple : m_view.result->ripple) {
         const double at = std::log10(ripple.f_hz);
@@ -189,7 +203,9 @@ void GainPicture::paintEvent(QPaintEvent* /*event*/)
         painter.drawLine(axes.at(at, range.low), axes.at(at, range.high));
         painter.setBrush(c.measured);
         painter.drawEllipse(axes.at(at, std::max(db, range.low)), m_look.px(5), m_look.px(5));
-        paintText(painter, QRectF(axes.x(at) + 8, axes.y(std::max(db, range.low)) - m_look.px(22), m_look.px(160), m_look.px(18)),
+        paintText(painter,
+                  QRectF(axes.x(at) + 8, axes.y(std::max(db, range.low)) - m_look.px(22), m_look.px(160),
+                         m_look.px(18)),
                   tr("%1 dB where it switches").arg(qs(significant(db, 3))), m_look.caption(), c.measured);
     }
     // Decades on the axis below, in words people use.
@@ -198,14 +214,19 @@ void GainPicture::paintEvent(QPaintEvent* /*event*/)
     painter.drawLine(axes.box().bottomLeft(), axes.box().topLeft());
     for (const double decade : ticks(low, high, 1)) {
         painter.setPen(QPen(c.ink, 1));
-        painter.drawLine(QPointF(axes.x(decade), axes.box().bottom()), QPointF(axes.x(decade), axes.box().bottom() + m_look.px(5)));
-        paintText(painter, QRectF(axes.x(decade) - m_look.px(40), axes.box().bottom() + m_look.px(6), m_look.px(80), m_look.px(18)),
-                  qs(formatValue(std::pow(10, decade), Quantity::Frequency)), m_look.caption(), c.softInk, Qt::AlignCenter);
+        painter.drawLine(QPointF(axes.x(decade), axes.box().bottom()),
+                         QPointF(axes.x(decade), axes.box().bottom() + m_look.px(5)));
+        paintText(painter,
+                  QRectF(axes.x(decade) - m_look.px(40), axes.box().bottom() + m_look.px(6), m_look.px(80),
+                         m_look.px(18)),
+                  qs(formatValue(std::pow(10, decade), Quantity::Frequency)), m_look.caption(), c.softInk,
+                  Qt::AlignCenter);
     }
     for (const double db : ticks(range.low, range.high, niceStep(range.high - range.low, 6)))
-        paintText(painter, QRectF(0, axes.y(db) - m_look.px(9), m_look.px(54), m_look.px(18)), qs(significant(db, 3)),
-                  m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
-    paintText(painter, QRectF(m_look.px(4), m_look.px(4), m_look.px(200), m_look.px(18)), tr("passes, dB"), m_look.caption(), c.ink);
+        paintText(painter, QRectF(0, axes.y(db) - m_look.px(9), m_look.px(54), m_look.px(18)),
+                  qs(significant(db, 3)), m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    paintText(painter, QRectF(m_look.px(4), m_look.px(4), m_look.px(200), m_look.px(18)), tr("passes, dB"),
+              m_look.caption(), c.ink);
 }
 
 NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
@@ -239,8 +260,9 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
     column->addLayout(row);
     column->addWidget(m_figures);
     column->addWidget(new JobTable(sectionsSpec(), session, look));
-    column->addWidget(caption(NoisePage::tr("A choke's inductance counts at its direct current. Of a common-mode choke the leakage filters "
-                                            "differential noise. The source is taken as 50 mΩ.")));
+    column->addWidget(caption(NoisePage::tr(
+        "A choke's inductance counts at its direct current. Of a common-mode choke the leakage filters "
+        "differential noise. The source is taken as 50 mΩ.")));
     column->addStretch();
     body().addWidget(scrolling(holder));
     follow();
@@ -255,7 +277,8 @@ void NoisePage::refresh()
     if (m_view.result) {
         text = NoisePage::tr("Direct current meets %1.").arg(qs(formatOhms(m_view.result->series_r_ohm)));
         if (const auto& peak = m_view.result->peak; peak && peak->q)
-            text += NoisePage::tr(" The peak has a Q of %1: below 1 it does not ring.").arg(qs(significant(*peak->q, 3)));
+            text += NoisePage::tr(" The peak has a Q of %1: below 1 it does not ring.")
+                        .arg(qs(significant(*peak->q, 3)));
     }
     m_figures->setText(text);
 }

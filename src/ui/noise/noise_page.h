@@ -1,5 +1,5 @@
-// Noise filter: what passes over frequency, with the parts' parasitics, the ripple where it switches as numbers,
-// the peak and its cure.
+// Noise filter: what passes over frequency, with the parts' parasitics, the ripple where it switches as
+// numbers, the peak and its cure.
 #pragma once
 
 #include "core/job/mains_views.h"

@@ -39,11 +39,12 @@ void paintCurves(QPainter& painter, const Axes& axes, const std::vector<Curve>& 
         if (curve->name.isEmpty())
             continue;
         const double wide = QFontMetricsF(look.caption()).horizontalAdvance(curve->name) + look.px(6);
-        paintText(painter, QRectF(x - wide, axes.box().top() - look.px(20), wide, look.px(18)), curve->name, look.caption(),
-                  look.colours().ink);
+        paintText(painter, QRectF(x - wide, axes.box().top() - look.px(20), wide, look.px(18)), curve->name,
+                  look.caption(), look.colours().ink);
         x -= wide + look.px(18);
         painter.setPen(QPen(curve->colour, curve->wide + 0.6, curve->style));
-        painter.drawLine(QPointF(x, axes.box().top() - look.px(11)), QPointF(x + look.px(14), axes.box().top() - look.px(11)));
+        painter.drawLine(QPointF(x, axes.box().top() - look.px(11)),
+                         QPointF(x + look.px(14), axes.box().top() - look.px(11)));
         x -= look.px(12);
     }
 }

@@ -1,14 +1,20 @@
 #include "ui/plan/plan_page.h"
 
+#include "ui/evidence/evidence_page.h"
 #include "ui/fields/tabs.h"
 #include "ui/hiccup/hiccup_page.h"
+#include "ui/inrush/inrush_page.h"
 #include "ui/limit/limit_page.h"
 #include "ui/load/load_page.h"
+#include "ui/noise/noise_page.h"
 #include "ui/parallel/parallel_page.h"
+#include "ui/rectifier/rectifier_page.h"
 #include "ui/retune/retune_page.h"
 #include "ui/rewind/rewind_page.h"
+#include "ui/safe/safe_page.h"
 #include "ui/stack/stack_page.h"
 #include "ui/trim/trim_page.h"
+#include "ui/windings/windings_page.h"
 #include "ui/wire/wire_page.h"
 
 #include <QAbstractButton>
@@ -61,9 +67,22 @@ constexpr std::array workspaces{
               [](const Plan& p) { return p.join && p.join->kind == Joining::Stacked; }},
     Workspace{PlanKind::Wire, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Wire and sense"),
               make<WirePage>, [](const Plan& p) { return p.wire || p.remote_sense; }},
+    Workspace{PlanKind::Evidence, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Evidence"),
+              make<EvidencePage>, [](const Plan& /*plan*/) { return false; }},
+    Workspace{PlanKind::Windings, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Windings"),
+              make<WindingsPage>, [](const Plan& p) { return p.connection.has_value(); }},
+    Workspace{PlanKind::Inrush, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Inrush"), make<InrushPage>,
+              [](const Plan& p) { return p.limiter.has_value(); }},
+    Workspace{PlanKind::Safe, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Lamp, discharge"),
+              make<SafePage>, [](const Plan& /*plan*/) { return false; }},
+    Workspace{PlanKind::Rectifier, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Rectifier"),
+              make<RectifierPage>, [](const Plan& p) { return p.chain.has_value(); }},
+    Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>,
+              [](const Plan& /*plan*/) { return false; }},
 };
 constexpr std::array groups{QT_TRANSLATE_NOOP("PlanPage", "Output side"),
-                            QT_TRANSLATE_NOOP("PlanPage", "Units and wire")};
+                            QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),
+                            QT_TRANSLATE_NOOP("PlanPage", "Mains side")};
 
 /// A kind is also the place of its row, of its tab and of its page.
 constexpr bool inOrder()

@@ -15,9 +15,25 @@ class QStackedWidget;
 namespace offshoot::ui {
 
 /// The kinds of change there is a workspace for, in the order of its tabs.
-enum class PlanKind { Retune, Trim, Load, Rewind, Limit, Hiccup, Parallel, Stack, Wire };
+enum class PlanKind {
+    Retune,
+    Trim,
+    Load,
+    Rewind,
+    Limit,
+    Hiccup,
+    Parallel,
+    Stack,
+    Wire,
+    Evidence,
+    Windings,
+    Inrush,
+    Safe,
+    Rectifier,
+    Noise
+};
 /// Kinds that are chosen among together.
-enum class PlanGroup { Output, Together };
+enum class PlanGroup { Output, Together, Mains };
 
 class PlanPage : public QWidget
 {

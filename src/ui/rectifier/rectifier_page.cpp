@@ -35,10 +35,11 @@ QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 RectifierChain usualChain(SimRectifier kind, const Job& job)
 {
     const double v = unitTarget(job) ? unitTarget(job)->v : 24;
-    RectifierChain chain{.source = {.v_rms_v = std::max(1.0, v * 0.85), .f_hz = job.need.mains.f_hz, .r_ohm = 0.5},
-                         .rectifier = {.kind = kind, .diode = {.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03}},
-                         .filter = {},
-                         .load = {.current_a = job.need.current_a.value_or(1)}};
+    RectifierChain chain{
+        .source = {.v_rms_v = std::max(1.0, v * 0.85), .f_hz = job.need.mains.f_hz, .r_ohm = 0.5},
+        .rectifier = {.kind = kind, .diode = {.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03}},
+        .filter = {},
+        .load = {.current_a = job.need.current_a.value_or(1)}};
     chain.source.spread = job.need.mains.spread;
     constexpr double usual_f = 2200e-6;
     if (kind == SimRectifier::Doubler) {
@@ -57,10 +58,22 @@ const QStringList& rectifierNames()
     return names;
 }
 
+/// What keeps it from being a chain, in the words of the job file's reader; empty where nothing does.
+QString problemOf(const RectifierChain& chain)
+{
+    try {
+        readJson<RectifierChain>(writeJson(chain, NullPolicy::Omit), UnknownKeys::Keep);
+    } catch (const DocumentError& error) {
+        return QString::fromUtf8(error.what());
+    }
+    return {};
+}
+
 /// What decides which fields there are.
 std::string shapeOf(const RectifierChain& chain)
 {
-    std::string shape = std::to_string(static_cast<int>(chain.rectifier.kind)) + std::to_string(static_cast<int>(chain.rectifier.diode.model));
+    std::string shape = std::to_string(static_cast<int>(chain.rectifier.kind)) +
+                        std::to_string(static_cast<int>(chain.rectifier.diode.model));
     for (const SmoothingSection& s : chain.filter)
         shape += std::string(word(s.kind));
     return shape + (chain.load.resistance_ohm ? "r" : chain.load.current_a ? "i" : "p");
@@ -148,30 +161,36 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
     }
     painter.setPen(QPen(c.ink, 1.8));
     painter.setBrush(Qt::NoBrush);
-    const bool series = part >= firstSection && part < count() - 1 &&
-                        m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind != SmoothingKind::C;
+    const bool series =
+        part >= firstSection && part < count() - 1 &&
+        m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind != SmoothingKind::C;
     const double half = m_look.px(22);
     if (!series || part == count() - 1)
-        painter.drawLine(QPointF(part == 0 ? x : at.left(), line), QPointF(part == count() - 1 ? x : at.right(), line));
-    painter.drawLine(QPointF(part == 0 ? x : at.left(), ground), QPointF(part == count() - 1 ? x : at.right(), ground));
+        painter.drawLine(QPointF(part == 0 ? x : at.left(), line),
+                         QPointF(part == count() - 1 ? x : at.right(), line));
+    painter.drawLine(QPointF(part == 0 ? x : at.left(), ground),
+                     QPointF(part == count() - 1 ? x : at.right(), ground));
     if (part == 0) {
         painter.setBrush(c.sheet);
         const double r = m_look.px(15);
         painter.drawLine(QPointF(x, line), QPointF(x, ground));
         painter.drawEllipse(QPointF(x, (line + ground) / 2), r, r);
         QPainterPath wave(QPointF(x - r * 0.6, (line + ground) / 2));
-        wave.cubicTo(QPointF(x - r * 0.3, (line + ground) / 2 - r), QPointF(x + r * 0.3, (line + ground) / 2 + r),
+        wave.cubicTo(QPointF(x - r * 0.3, (line + ground) / 2 - r),
+                     QPointF(x + r * 0.3, (line + ground) / 2 + r),
                      QPointF(x + r * 0.6, (line + ground) / 2));
         painter.drawPath(wave);
     } else if (part == 1) {
         const double s = m_look.px(9);
         painter.setBrush(c.ink);
-        painter.drawPolygon(QPolygonF{{QPointF(x - s, line - s), QPointF(x - s, line + s), QPointF(x + s, line)}});
+        painter.drawPolygon(
+            QPolygonF{{QPointF(x - s, line - s), QPointF(x - s, line + s), QPointF(x + s, line)}});
         painter.drawLine(QPointF(x + s, line - s), QPointF(x + s, line + s));
     } else if (part == count() - 1) {
         painter.drawLine(QPointF(x, line), QPointF(x, ground));
         painter.setBrush(c.ribbon);
-        painter.drawRect(QRectF(x - m_look.px(8), line + m_look.px(7), m_look.px(16), ground - line - m_look.px(14)));
+        painter.drawRect(
+            QRectF(x - m_look.px(8), line + m_look.px(7), m_look.px(16), ground - line - m_look.px(14)));
     } else if (!series) {
         const double middle = (line + ground) / 2;
         painter.drawLine(QPointF(x, line), QPointF(x, middle - 4));
@@ -182,13 +201,14 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
     } else {
         painter.drawLine(QPointF(at.left(), line), QPointF(x - half, line));
         painter.drawLine(QPointF(x + half, line), QPointF(at.right(), line));
-        const bool choke = m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind == SmoothingKind::L;
+        const bool choke =
+            m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind == SmoothingKind::L;
         if (choke) {
             QPainterPath path(QPointF(x - half, line));
             for (int i = 0; i < 4; ++i) {
                 const double from = x - half + half / 2 * i;
-                path.cubicTo(QPointF(from, line - m_look.px(16)), QPointF(from + half / 2, line - m_look.px(16)),
-                             QPointF(from + half / 2, line));
+                path.cubicTo(QPointF(from, line - m_look.px(16)),
+                             QPointF(from + half / 2, line - m_look.px(16)), QPointF(from + half / 2, line));
             }
             painter.drawPath(path);
         } else {
@@ -196,10 +216,10 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
             painter.drawRect(QRectF(x - half, line - m_look.px(7), 2 * half, m_look.px(14)));
         }
     }
-    paintText(painter, QRectF(at.left() + 4, m_look.px(4), at.width() - 8, m_look.px(18)), name(part), m_look.caption(), c.softInk,
-              Qt::AlignCenter);
-    paintText(painter, QRectF(at.left() + 4, m_look.px(84), at.width() - 8, m_look.px(20)), value(part), m_look.font(14, true),
-              c.planned, Qt::AlignCenter);
+    paintText(painter, QRectF(at.left() + 4, m_look.px(4), at.width() - 8, m_look.px(18)), name(part),
+              m_look.caption(), c.softInk, Qt::AlignCenter);
+    paintText(painter, QRectF(at.left() + 4, m_look.px(84), at.width() - 8, m_look.px(20)), value(part),
+              m_look.font(14, true), c.planned, Qt::AlignCenter);
 }
 
 void ChainStrip::paintEvent(QPaintEvent* /*event*/)
@@ -207,7 +227,8 @@ void ChainStrip::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     if (!m_chain)
-        return paintSentence(painter, rect(), tr("Start a chain below: then every part stands here to be edited."), m_look);
+        return paintSentence(painter, rect(),
+                             tr("Start a chain below: then every part stands here to be edited."), m_look);
     for (int part = 0; part < count(); ++part)
         paintPart(painter, part);
 }
@@ -239,7 +260,8 @@ WavePicture::WavePicture(Look& look, QWidget* parent)
     setMinimumSize(look.px(280), look.px(190));
 }
 
-void WavePicture::show(const std::optional<SteadyResult>& result, const std::optional<SteadyResult>& before, bool running, double share)
+void WavePicture::show(const std::optional<SteadyResult>& result, const std::optional<SteadyResult>& before,
+                       bool running, double share)
 {
     m_result = result;
     m_before = before;
@@ -265,17 +287,26 @@ void WavePicture::paintEvent(QPaintEvent* /*event*/)
     std::vector<Curve> voltsOf;
     std::vector<Curve> ampsOf;
     if (m_before && m_before->waveforms) {
-        voltsOf.push_back({milli(m_before->waveforms->t_s), m_before->waveforms->v_load_v, c.found, 1.4, Qt::DashLine, tr("found")});
-        ampsOf.push_back({milli(m_before->waveforms->t_s), m_before->waveforms->i_source_a, c.found, 1.4, Qt::DashLine, {}});
+        voltsOf.push_back({milli(m_before->waveforms->t_s), m_before->waveforms->v_load_v, c.found, 1.4,
+                           Qt::DashLine, tr("found")});
+        ampsOf.push_back({milli(m_before->waveforms->t_s),
+                          m_before->waveforms->i_source_a,
+                          c.found,
+                          1.4,
+                          Qt::DashLine,
+                          {}});
     }
-    voltsOf.push_back({milli(w.t_s), w.v_load_v, c.planned, 2.2, Qt::SolidLine, m_before ? tr("planned") : QString()});
+    voltsOf.push_back(
+        {milli(w.t_s), w.v_load_v, c.planned, 2.2, Qt::SolidLine, m_before ? tr("planned") : QString()});
     ampsOf.push_back({milli(w.t_s), w.i_source_a, c.planned, 2, Qt::SolidLine, {}});
     const double end = 1e3 * w.t_s.back();
     const double left = m_look.px(64);
     const double panel = (height() - m_look.px(118)) / 2.0;
-    const Axes upper(QRectF(left, m_look.px(28), width() - left - m_look.px(12), panel), {0, end}, yRange(voltsOf, false));
-    const Axes lower(QRectF(left, m_look.px(28) + panel + m_look.px(46), width() - left - m_look.px(12), panel), {0, end},
-                     yRange(ampsOf));
+    const Axes upper(QRectF(left, m_look.px(28), width() - left - m_look.px(12), panel), {0, end},
+                     yRange(voltsOf, false));
+    const Axes lower(
+        QRectF(left, m_look.px(28) + panel + m_look.px(46), width() - left - m_look.px(12), panel), {0, end},
+        yRange(ampsOf));
     paintCurves(painter, upper, voltsOf, m_look);
     paintCurves(painter, lower, ampsOf, m_look);
     upper.paint(painter, m_look, {}, tr("load, V"));
@@ -321,8 +352,10 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
         rebuildFields();
     });
     connect(&m_run, &RectifierRun::done, this, &RectifierPage::arrived);
-    connect(&m_run, &RectifierRun::failed, this, [this](const QString& message) { m_problem->setText(message); });
-    connect(&m_run, &RectifierRun::progress, this, [this](double share) { m_waves->show(m_result, m_before, true, share); });
+    connect(&m_run, &RectifierRun::failed, this,
+            [this](const QString& message) { m_problem->setText(message); });
+    connect(&m_run, &RectifierRun::progress, this,
+            [this](double share) { m_waves->show(m_result, m_before, true, share); });
     connect(&m_runBefore, &RectifierRun::done, this, [this](const RectifierResult& result) {
         m_before = result.steady;
         m_waves->show(m_result, m_before, m_run.running(), 0);
@@ -330,11 +363,13 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     connect(&m_runDropper, &RectifierRun::dropped, this, [this](const DropperResult& result) {
         const int at = m_strip->chosen() - firstSection;
         edit(tr("dropping resistor"), [at, result](RectifierChain& chain) {
-            if (at >= 0 && at < static_cast<int>(chain.filter.size()) && chain.filter[static_cast<std::size_t>(at)].kind == SmoothingKind::R)
+            if (at >= 0 && at < static_cast<int>(chain.filter.size()) &&
+                chain.filter[static_cast<std::size_t>(at)].kind == SmoothingKind::R)
                 chain.filter[static_cast<std::size_t>(at)].r_ohm = result.r_ohm;
         });
     });
-    connect(&m_runDropper, &RectifierRun::failed, this, [this](const QString& message) { m_problem->setText(message); });
+    connect(&m_runDropper, &RectifierRun::failed, this,
+            [this](const QString& message) { m_problem->setText(message); });
     follow();
 }
 
@@ -377,7 +412,8 @@ QWidget* RectifierPage::tools()
             return;
         }
         bool ok = false;
-        const QString text = QInputDialog::getText(this, tr("Dropping resistor"), tr("Voltage wanted at the load"), QLineEdit::Normal, {}, &ok);
+        const QString text = QInputDialog::getText(
+            this, tr("Dropping resistor"), tr("Voltage wanted at the load"), QLineEdit::Normal, {}, &ok);
         if (!ok)
             return;
         const auto v = parseValue(text.toStdString(), Quantity::Voltage);
@@ -409,20 +445,16 @@ void RectifierPage::edit(const QString& what, const std::function<void(Rectifier
         return;
     RectifierChain chain = *planned;
     change(chain);
-    try {
-        readJson<RectifierChain>(writeJson(chain, NullPolicy::Omit), UnknownKeys::Keep); // as the job file would be read
-    } catch (const DocumentError& error) {
-        m_problem->setText(QString::fromUtf8(error.what()));
+    m_problem->setText(problemOf(chain));
+    if (!m_problem->text().isEmpty())
         return;
-    }
-    m_problem->clear();
     m_session.edit(what, [&chain](Job& job) { job.plan.chain = chain; });
 }
 
 void RectifierPage::addField(const QString& label, Quantity quantity,
                              const std::function<std::optional<double>(const RectifierChain&)>& get,
-                             const std::function<void(RectifierChain&, std::optional<double>)>& set, const QString& hint, bool plain,
-                             bool zero)
+                             const std::function<void(RectifierChain&, std::optional<double>)>& set,
+                             const QString& hint, bool plain, bool zero)
 {
     ValueSpec spec{.label = label,
                    .quantity = quantity,
@@ -438,16 +470,12 @@ void RectifierPage::addField(const QString& label, Quantity quantity,
                                return;
                            RectifierChain changed = *chain;
                            set(changed, v);
-                           try {
-                               readJson<RectifierChain>(writeJson(changed, NullPolicy::Omit), UnknownKeys::Keep);
-                               job.plan.chain = changed;
-                           } catch (const DocumentError&) {
-                               // out of the range a part may have: the field shows what stands
-                           }
+                           job.plan.chain = changed;
                        },
                    .zeroAllowed = zero,
                    .plain = plain,
-                   .hint = hint};
+                   .hint = hint,
+                   .wrong = [](const Job& job) { return problemOf(*plannedChain(job)); }};
     m_form->addRow(label, new ValueField(std::move(spec), m_session));
 }
 
@@ -459,56 +487,66 @@ void RectifierPage::addChoice(const QString& label, const QStringList& words, in
     combo->setCurrentIndex(current);
     combo->setAccessibleName(label);
     m_form->addRow(label, combo);
-    connect(combo, &QComboBox::activated, this,
-            [this, label, set](int at) { edit(label, [set, at](RectifierChain& chain) { set(chain, at); }); });
+    connect(combo, &QComboBox::activated, this, [this, label, set](int at) {
+        edit(label, [set, at](RectifierChain& chain) { set(chain, at); });
+    });
 }
 
 void RectifierPage::sourceFields(const RectifierChain& /*chain*/)
 {
     addField(
-        tr("Secondary"), Quantity::Voltage, [](const RectifierChain& c) { return std::optional(c.source.v_rms_v); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.v_rms_v = v.value_or(c.source.v_rms_v); }, tr("290V"));
+        tr("Secondary"), Quantity::Voltage,
+        [](const RectifierChain& c) { return std::optional(c.source.v_rms_v); },
+        [](RectifierChain& c, std::optional<double> v) { c.source.v_rms_v = v.value_or(c.source.v_rms_v); },
+        tr("290V"));
     addField(
-        tr("Its resistance"), Quantity::Resistance, [](const RectifierChain& c) { return std::optional(c.source.r_ohm); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.r_ohm = v.value_or(c.source.r_ohm); }, tr("160R"));
+        tr("Its resistance"), Quantity::Resistance,
+        [](const RectifierChain& c) { return std::optional(c.source.r_ohm); },
+        [](RectifierChain& c, std::optional<double> v) { c.source.r_ohm = v.value_or(c.source.r_ohm); },
+        tr("160R"));
     addField(
         tr("Its leakage"), Quantity::Inductance, [](const RectifierChain& c) { return c.source.l_h; },
         [](RectifierChain& c, std::optional<double> v) { c.source.l_h = v; }, tr("1mH"));
     addField(
-        tr("Frequency"), Quantity::Frequency, [](const RectifierChain& c) { return std::optional(c.source.f_hz); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.f_hz = v.value_or(c.source.f_hz); }, tr("50Hz"));
+        tr("Frequency"), Quantity::Frequency,
+        [](const RectifierChain& c) { return std::optional(c.source.f_hz); },
+        [](RectifierChain& c, std::optional<double> v) { c.source.f_hz = v.value_or(c.source.f_hz); },
+        tr("50Hz"));
 }
 
 void RectifierPage::rectifierFields(const RectifierChain& chain)
 {
-    addChoice(tr("Kind"), rectifierNames(), static_cast<int>(chain.rectifier.kind), [](RectifierChain& c, int at) {
-        c.rectifier.kind = static_cast<SimRectifier>(at);
-        const bool doubler = c.rectifier.kind == SimRectifier::Doubler;
-        if (doubler && !c.rectifier.upper) {
-            const bool first = !c.filter.empty() && c.filter.front().kind == SmoothingKind::C;
-            const SmoothingSection part = first ? c.filter.front() : SmoothingSection{.c_f = 100e-6};
-            c.rectifier.upper = part;
-            c.rectifier.lower = part;
-            if (first)
-                c.filter.erase(c.filter.begin());
-        } else if (!doubler && c.rectifier.upper) {
-            c.filter.insert(c.filter.begin(), *c.rectifier.upper);
-            c.rectifier.upper.reset();
-            c.rectifier.lower.reset();
-        }
-    });
-    addChoice(tr("Diodes are"), {tr("a threshold"), tr("junctions"), tr("a valve")}, static_cast<int>(chain.rectifier.diode.model),
-              [](RectifierChain& c, int at) {
+    addChoice(
+        tr("Kind"), rectifierNames(), static_cast<int>(chain.rectifier.kind), [](RectifierChain& c, int at) {
+            c.rectifier.kind = static_cast<SimRectifier>(at);
+            const bool doubler = c.rectifier.kind == SimRectifier::Doubler;
+            if (doubler && !c.rectifier.upper) {
+                const bool first = !c.filter.empty() && c.filter.front().kind == SmoothingKind::C;
+                const SmoothingSection part = first ? c.filter.front() : SmoothingSection{.c_f = 100e-6};
+                c.rectifier.upper = part;
+                c.rectifier.lower = part;
+                if (first)
+                    c.filter.erase(c.filter.begin());
+            } else if (!doubler && c.rectifier.upper) {
+                c.filter.insert(c.filter.begin(), *c.rectifier.upper);
+                c.rectifier.upper.reset();
+                c.rectifier.lower.reset();
+            }
+        });
+    addChoice(tr("Diodes are"), {tr("a threshold"), tr("junctions"), tr("a valve")},
+              static_cast<int>(chain.rectifier.diode.model), [](RectifierChain& c, int at) {
                   static const std::array<SimDiode, 3> usual{
                       SimDiode{.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03},
                       SimDiode{.model = DiodeModel::Exponential, .r_ohm = 0.02, .i_s_a = 2e-9, .n = 1.7},
                       SimDiode{.model = DiodeModel::Valve, .perveance_a_v15 = 2.5e-4, .r_plate_ohm = 50}};
                   c.rectifier.diode = usual.at(static_cast<std::size_t>(at));
               });
-    const auto member = [this](const QString& label, Quantity quantity, double SimDiode::*at, const QString& hint, bool plain = false) {
+    const auto member = [this](const QString& label, Quantity quantity, double SimDiode::*at,
+                               const QString& hint, bool plain = false) {
         addField(
             label, quantity, [at](const RectifierChain& c) { return std::optional(c.rectifier.diode.*at); },
-            [at](RectifierChain& c, std::optional<double> v) { c.rectifier.diode.*at = v.value_or(0); }, hint, plain, true);
+            [at](RectifierChain& c, std::optional<double> v) { c.rectifier.diode.*at = v.value_or(0); }, hint,
+            plain, true);
     };
     switch (chain.rectifier.diode.model) {
     case DiodeModel::Threshold:
@@ -521,17 +559,21 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
         member(tr("and ohms"), Quantity::Resistance, &SimDiode::r_ohm, tr("0R02"));
         break;
     case DiodeModel::Valve:
-        member(tr("Perveance, A/V^1.5"), Quantity::Resistance, &SimDiode::perveance_a_v15, tr("0.00025"), true);
+        member(tr("Perveance, A/V^1.5"), Quantity::Resistance, &SimDiode::perveance_a_v15, tr("0.00025"),
+               true);
         member(tr("Plate resistor"), Quantity::Resistance, &SimDiode::r_plate_ohm, tr("50R"));
         break;
     }
-    const auto rating = [this](const QString& label, Quantity quantity, std::optional<double> RectifierRatings::*at, const QString& hint) {
-        m_form->addRow(label, new ValueField({.label = label,
-                                              .quantity = quantity,
-                                              .get = [at](const Job& j) { return j.found.mains_side.ratings.*at; },
-                                              .set = [at](Job& j, std::optional<double> v) { j.found.mains_side.ratings.*at = v; },
-                                              .hint = hint},
-                                             m_session));
+    const auto rating = [this](const QString& label, Quantity quantity,
+                               std::optional<double> RectifierRatings::*at, const QString& hint) {
+        m_form->addRow(
+            label, new ValueField(
+                       {.label = label,
+                        .quantity = quantity,
+                        .get = [at](const Job& j) { return j.found.mains_side.ratings.*at; },
+                        .set = [at](Job& j, std::optional<double> v) { j.found.mains_side.ratings.*at = v; },
+                        .hint = hint},
+                       m_session));
     };
     rating(tr("Bears in reverse"), Quantity::Voltage, &RectifierRatings::v_piv_v, tr("1400V"));
     rating(tr("Peak current"), Quantity::Current, &RectifierRatings::i_peak_a, tr("400mA"));
@@ -542,20 +584,26 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
 
 void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t section)
 {
-    const auto member = [this, section](const QString& label, Quantity quantity, double SmoothingSection::*at, const QString& hint, bool zero) {
+    const auto member = [this, section](const QString& label, Quantity quantity, double SmoothingSection::*at,
+                                        const QString& hint, bool zero) {
         addField(
             label, quantity,
-            [section, at](const RectifierChain& c) { return section < c.filter.size() ? std::optional(c.filter[section].*at) : std::nullopt; },
+            [section, at](const RectifierChain& c) {
+                return section < c.filter.size() ? std::optional(c.filter[section].*at) : std::nullopt;
+            },
             [section, at](RectifierChain& c, std::optional<double> v) {
                 if (section < c.filter.size())
                     c.filter[section].*at = v.value_or(0);
             },
             hint, false, zero);
     };
-    const auto rating = [this, section](const QString& label, Quantity quantity, std::optional<double> SmoothingSection::*at,
-                                        const QString& hint) {
+    const auto rating = [this, section](const QString& label, Quantity quantity,
+                                        std::optional<double> SmoothingSection::*at, const QString& hint) {
         addField(
-            label, quantity, [section, at](const RectifierChain& c) { return section < c.filter.size() ? c.filter[section].*at : std::nullopt; },
+            label, quantity,
+            [section, at](const RectifierChain& c) {
+                return section < c.filter.size() ? c.filter[section].*at : std::nullopt;
+            },
             [section, at](RectifierChain& c, std::optional<double> v) {
                 if (section < c.filter.size())
                     c.filter[section].*at = v;
@@ -582,25 +630,33 @@ void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t secti
 void RectifierPage::loadFields(const RectifierChain& chain)
 {
     const int kind = chain.load.resistance_ohm ? 0 : chain.load.current_a ? 1 : 2;
-    addChoice(tr("Load is"), {tr("a resistance"), tr("a current"), tr("a power")}, kind, [](RectifierChain& c, int at) {
-        const double v = std::max(1.0, c.noLoadVolts() * 0.7);
-        const double i = c.load.current_a ? *c.load.current_a : c.load.power_w ? *c.load.power_w / v : v / *c.load.resistance_ohm;
-        c.load = at == 0   ? SimLoad{.resistance_ohm = v / std::max(i, 1e-6)}
-                 : at == 1 ? SimLoad{.current_a = i}
-                           : SimLoad{.power_w = v * i, .v_min_v = v / 2};
-    });
+    addChoice(tr("Load is"), {tr("a resistance"), tr("a current"), tr("a power")}, kind,
+              [](RectifierChain& c, int at) {
+                  const double v = std::max(1.0, c.noLoadVolts() * 0.7);
+                  const double i = c.load.current_a ? *c.load.current_a
+                                   : c.load.power_w ? *c.load.power_w / v
+                                                    : v / *c.load.resistance_ohm;
+                  c.load = at == 0   ? SimLoad{.resistance_ohm = v / std::max(i, 1e-6)}
+                           : at == 1 ? SimLoad{.current_a = i}
+                                     : SimLoad{.power_w = v * i, .v_min_v = v / 2};
+              });
     if (kind == 0)
         addField(
             tr("Load"), Quantity::Resistance, [](const RectifierChain& c) { return c.load.resistance_ohm; },
-            [](RectifierChain& c, std::optional<double> v) { c.load.resistance_ohm = v.value_or(*c.load.resistance_ohm); }, tr("4k"));
+            [](RectifierChain& c, std::optional<double> v) {
+                c.load.resistance_ohm = v.value_or(*c.load.resistance_ohm);
+            },
+            tr("4k"));
     else if (kind == 1)
         addField(
             tr("Load"), Quantity::Current, [](const RectifierChain& c) { return c.load.current_a; },
-            [](RectifierChain& c, std::optional<double> v) { c.load.current_a = v.value_or(0); }, tr("70mA"), false, true);
+            [](RectifierChain& c, std::optional<double> v) { c.load.current_a = v.value_or(0); }, tr("70mA"),
+            false, true);
     else
         addField(
             tr("Load"), Quantity::Power, [](const RectifierChain& c) { return c.load.power_w; },
-            [](RectifierChain& c, std::optional<double> v) { c.load.power_w = v.value_or(0); }, tr("40W"), false, true);
+            [](RectifierChain& c, std::optional<double> v) { c.load.power_w = v.value_or(0); }, tr("40W"),
+            false, true);
 }
 
 void RectifierPage::rebuildFields()
@@ -669,8 +725,9 @@ void RectifierPage::refresh()
     m_strip->show(chain, m_strip->chosen());
     rebuildFields();
     run();
-    setSentence(m_result ? qs(rectifierSentence(*m_result))
-                         : chain != nullptr ? tr("Simulating…") : tr("Rectifier and smoothing: start with a chain."));
+    setSentence(m_result           ? qs(rectifierSentence(*m_result))
+                : chain != nullptr ? tr("Simulating…")
+                                   : tr("Rectifier and smoothing: start with a chain."));
     m_waves->show(m_result, m_before, m_run.running(), 0);
     m_figures->setText(figuresHtml());
 }
@@ -684,26 +741,34 @@ QString RectifierPage::figuresHtml() const
     const auto row = [&](const QString& name, const QString& value) {
         html += u"<tr><td>%1</td><td><b>%2</b></td></tr>"_s.arg(name, value);
     };
-    row(tr("load"), tr("%1, %2 p-p").arg(volts(m_result->load.v.v_mean_v), qs(formatValue(m_result->load.v.ripple_pp_v, Quantity::Voltage))));
+    row(tr("load"), tr("%1, %2 p-p")
+                        .arg(volts(m_result->load.v.v_mean_v),
+                             qs(formatValue(m_result->load.v.ripple_pp_v, Quantity::Voltage))));
     row(tr("without load"), volts(m_result->no_load_v));
     const SimDiodeFigures& d = m_result->diodes.front();
-    row(tr("each path"), tr("%1 peak, %2 mean, %3 reverse").arg(amps(d.i_peak_a), amps(d.i_mean_a), volts(d.v_reverse_peak_v)));
-    row(tr("secondary"), tr("%1 rms, %2 VA").arg(amps(m_result->source.i_rms_a), qs(significant(m_result->source.va, 3))));
+    row(tr("each path"), tr("%1 peak, %2 mean, %3 reverse")
+                             .arg(amps(d.i_peak_a), amps(d.i_mean_a), volts(d.v_reverse_peak_v)));
+    row(tr("secondary"),
+        tr("%1 rms, %2 VA").arg(amps(m_result->source.i_rms_a), qs(significant(m_result->source.va, 3))));
     for (const SimNode& node : m_result->nodes)
         row(tr("capacitor %1").arg(qs(node.section)),
             tr("%1, ripple current %2").arg(volts(node.v.v_mean_v), amps(node.capacitor_i_rms_a)));
     for (const SimSeries& s : m_result->series)
-        row(tr("part %1").arg(s.section), tr("%1 mean, %2").arg(amps(s.i_mean_a), qs(formatValue(s.power_w, Quantity::Power))));
+        row(tr("part %1").arg(s.section),
+            tr("%1 mean, %2").arg(amps(s.i_mean_a), qs(formatValue(s.power_w, Quantity::Power))));
     html += u"</table><p>"_s;
     for (const SimVerdict& v : m_result->verdicts)
         html += u"<b style='color:%1'>%2</b> %3: %4 %<br>"_s.arg(
             c.verdict(v.verdict).name(), verdictWord(v.verdict),
-            (v.part == "rectifier" ? QString() : tr("capacitor %1 ").arg(qs(v.part))) + qs(v.quantity).replace(u'_', u' '),
+            (v.part == "rectifier" ? QString() : tr("capacitor %1 ").arg(qs(v.part))) +
+                qs(v.quantity).replace(u'_', u' '),
             qs(significant(v.use * 100, 3)));
     for (const SimUnread& u : m_result->unread)
         html += u"<span style='color:%1'>▢</span> %2<br>"_s.arg(
-            c.unknown.name(), tr("%1 %2 not read").arg(u.part == "rectifier" ? tr("rectifier") : tr("capacitor %1").arg(qs(u.part)),
-                                                       qs(u.quantity).replace(u'_', u' ')));
+            c.unknown.name(),
+            tr("%1 %2 not read")
+                .arg(u.part == "rectifier" ? tr("rectifier") : tr("capacitor %1").arg(qs(u.part)),
+                     qs(u.quantity).replace(u'_', u' ')));
     return html + u"</p>"_s;
 }
 

@@ -1,5 +1,5 @@
-// Rectifier and smoothing: the chain as a strip edited in place, waveforms and figures following every edit, the
-// limits as bars, the dropping resistor, before and after overlaid.
+// Rectifier and smoothing: the chain as a strip edited in place, waveforms and figures following every edit,
+// the limits as bars, the dropping resistor, before and after overlaid.
 #pragma once
 
 #include "core/job/mains_views.h"
@@ -52,7 +52,8 @@ class WavePicture : public QWidget
 
 public:
     WavePicture(Look& look, QWidget* parent = nullptr);
-    void show(const std::optional<SteadyResult>& result, const std::optional<SteadyResult>& before, bool running, double share);
+    void show(const std::optional<SteadyResult>& result, const std::optional<SteadyResult>& before,
+              bool running, double share);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -80,9 +81,10 @@ private:
     void arrived(const RectifierResult& result);
     void rebuildFields();
     QWidget* tools();
-    void addField(const QString& label, Quantity quantity, const std::function<std::optional<double>(const RectifierChain&)>& get,
-                  const std::function<void(RectifierChain&, std::optional<double>)>& set, const QString& hint, bool plain = false,
-                  bool zero = false);
+    void addField(const QString& label, Quantity quantity,
+                  const std::function<std::optional<double>(const RectifierChain&)>& get,
+                  const std::function<void(RectifierChain&, std::optional<double>)>& set, const QString& hint,
+                  bool plain = false, bool zero = false);
     void addChoice(const QString& label, const QStringList& words, int current,
                    const std::function<void(RectifierChain&, int)>& set);
     void sourceFields(const RectifierChain& chain);

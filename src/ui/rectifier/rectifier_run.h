@@ -1,5 +1,5 @@
-// A rectifier simulation off the interface thread: progress while it runs, an outdated run stops, and only the
-// latest result arrives.
+// A rectifier simulation off the interface thread: progress while it runs, an outdated run stops, and only
+// the latest result arrives.
 #pragma once
 
 #include "core/simulate/rectifier.h"

@@ -80,13 +80,17 @@ void LampPicture::paintEvent(QPaintEvent* /*event*/)
         painter.drawEllipse(centre, r, r);
         painter.drawLine(centre + QPointF(-r * 0.4, r * 0.95), centre + QPointF(-r * 0.4, r * 1.5));
         painter.drawLine(centre + QPointF(r * 0.4, r * 0.95), centre + QPointF(r * 0.4, r * 1.5));
-        paintText(painter, QRectF(box.left(), m_look.px(82), each, m_look.px(20)), watts(lamp.lamp_w), m_look.font(14, true), c.ink,
+        paintText(painter, QRectF(box.left(), m_look.px(82), each, m_look.px(20)), watts(lamp.lamp_w),
+                  m_look.font(14, true), c.ink, Qt::AlignCenter);
+        paintVerdict(painter, lamp.result.verdict, {box.center().x() - m_look.px(30), double(m_look.px(112))},
+                     m_look.px(11), c);
+        paintText(
+            painter,
+            QRectF(box.center().x() - m_look.px(20), m_look.px(102), each / 2 + m_look.px(18), m_look.px(20)),
+            qs(word(lamp.result.loaded.glow)), m_look.font(13), c.softInk);
+        paintText(painter, QRectF(box.left(), m_look.px(122), each, m_look.px(18)),
+                  tr("passes %1").arg(watts(lamp.result.p_max_w)), m_look.caption(), c.softInk,
                   Qt::AlignCenter);
-        paintVerdict(painter, lamp.result.verdict, {box.center().x() - m_look.px(30), double(m_look.px(112))}, m_look.px(11), c);
-        paintText(painter, QRectF(box.center().x() - m_look.px(20), m_look.px(102), each / 2 + m_look.px(18), m_look.px(20)),
-                  qs(word(lamp.result.loaded.glow)), m_look.font(13), c.softInk);
-        paintText(painter, QRectF(box.left(), m_look.px(122), each, m_look.px(18)), tr("passes %1").arg(watts(lamp.result.p_max_w)),
-                  m_look.caption(), c.softInk, Qt::AlignCenter);
     }
 }
 
@@ -121,20 +125,29 @@ void DischargePicture::paintEvent(QPaintEvent* /*event*/)
     const std::array<QColor, 3> colours{c.planned, c.found, c.measured};
     for (std::size_t i = 0; i < m_view.banks.size(); ++i) {
         const SafeView::Bank& bank = m_view.banks[i];
-        Curve curve{{}, {}, colours.at(i % 3), 2, bank.reservoir.bleeder_ohm ? Qt::SolidLine : Qt::DashLine, qs(bank.reservoir.key())};
+        Curve curve{{},
+                    {},
+                    colours.at(i % 3),
+                    2,
+                    bank.reservoir.bleeder_ohm ? Qt::SolidLine : Qt::DashLine,
+                    qs(bank.reservoir.key())};
         constexpr int points = 120;
         for (int k = 0; k <= points; ++k) {
             const double t = end * k / points;
             curve.x.push_back(t);
-            const double tau = bank.reservoir.bleeder_ohm ? *bank.reservoir.bleeder_ohm * *bank.reservoir.c_f : 1e15;
+            const double tau =
+                bank.reservoir.bleeder_ohm ? *bank.reservoir.bleeder_ohm * *bank.reservoir.c_f : 1e15;
             curve.y.push_back(bank.reservoir.v0_v * std::exp(-t / tau));
         }
         curves.push_back(std::move(curve));
     }
-    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(30), -m_look.px(16), -m_look.px(46)), {0, end}, {0, high * 1.06});
+    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(30), -m_look.px(16), -m_look.px(46)),
+                    {0, end}, {0, high * 1.06});
     QColor dead = c.fits;
     dead.setAlpha(m_look.dark() ? 70 : 50);
-    painter.fillRect(QRectF(axes.box().left(), axes.y(dead_v), axes.box().width(), axes.box().bottom() - axes.y(dead_v)), dead);
+    painter.fillRect(
+        QRectF(axes.box().left(), axes.y(dead_v), axes.box().width(), axes.box().bottom() - axes.y(dead_v)),
+        dead);
     paintCurves(painter, axes, curves, m_look);
     axes.paint(painter, m_look, tr("after every source is off, s"), tr("volts"));
 }
@@ -155,7 +168,8 @@ SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(m_banks);
     column->addStretch();
     body().addWidget(scrolling(right), 1);
-    m_signs->setText(tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, then dim: normal<br>"
+    m_signs->setText(tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, "
+                        "then dim: normal<br>"
                         "bright: a short, or a reversed winding<br>pulsing: hiccup, starved or overloaded<br>"
                         "Behind it the unit is live even when it is dark."));
     follow();
@@ -169,16 +183,20 @@ QString SafePage::banksHtml() const
         html += u"<p><b>%1</b> %2<br>%3<br>%4</p>"_s.arg(
             qs(r.key()).toHtmlEscaped(),
             tr("%1, %2 J").arg(qs(formatVolts(r.v0_v)), qs(significant(bank.plan.energy_j, 3))),
-            bank.plan.bleeder ? tr("its bleeder: 60 V after %1, 10 V after %2; an open bleeder does nothing, so measure")
-                                    .arg(qs(formatDuration(bank.plan.bleeder->t60_s)), qs(formatDuration(bank.plan.bleeder->t10_s)))
-                              : tr("no bleeder known: it keeps its charge"),
-            bank.plan.tool ? tr("tool: at most %1, takes %2 J at up to %3")
-                                 .arg(qs(formatOhms(bank.plan.tool->r_ohm)), qs(significant(bank.plan.tool->energy_j, 3)),
-                                      watts(bank.plan.tool->p_peak_w))
-                           : tr("below 10 V already"));
+            bank.plan.bleeder
+                ? tr("its bleeder: 60 V after %1, 10 V after %2; an open bleeder does nothing, so measure")
+                      .arg(qs(formatDuration(bank.plan.bleeder->t60_s)),
+                           qs(formatDuration(bank.plan.bleeder->t10_s)))
+                : tr("no bleeder known: it keeps its charge"),
+            bank.plan.tool
+                ? tr("tool: at most %1, takes %2 J at up to %3")
+                      .arg(qs(formatOhms(bank.plan.tool->r_ohm)),
+                           qs(significant(bank.plan.tool->energy_j, 3)), watts(bank.plan.tool->p_peak_w))
+                : tr("below 10 V already"));
         if (r.needs_second)
-            html += u"<p>%1</p>"_s.arg(tr("Measure it again after %1: it may recover to %2.")
-                                           .arg(qs(formatDuration(r.wait_s)), qs(formatVolts(bank.plan.recovery_v))));
+            html += u"<p>%1</p>"_s.arg(
+                tr("Measure it again after %1: it may recover to %2.")
+                    .arg(qs(formatDuration(r.wait_s)), qs(formatVolts(bank.plan.recovery_v))));
     }
     return html;
 }

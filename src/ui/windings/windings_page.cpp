@@ -31,7 +31,8 @@ MainsTransformer& transformer(Job& job) { return job.found.mains_side.transforme
 
 const QStringList& kindNames()
 {
-    static const QStringList names{tr("one alone"), tr("in series"), tr("in parallel"), tr("series, in parallel")};
+    static const QStringList names{tr("one alone"), tr("in series"), tr("in parallel"),
+                                   tr("series, in parallel")};
     return names;
 }
 
@@ -100,7 +101,9 @@ TableColumn wantedVolts(const QString& title, double& (*at)(Job&, std::size_t))
 TableSpec primariesSpec()
 {
     const auto text = [](std::string Primary::*member) {
-        return [member](Job& j, std::size_t r) -> std::string& { return transformer(j).primaries.at(r).*member; };
+        return [member](Job& j, std::size_t r) -> std::string& {
+            return transformer(j).primaries.at(r).*member;
+        };
     };
     const auto number = [](std::optional<double> Primary::*member) {
         return [member](Job& j, std::size_t r) -> std::optional<double>& {
@@ -127,7 +130,9 @@ TableSpec primariesSpec()
                         textColumn(tr("start ●"), text(&Primary::start), false),
                         textColumn(tr("end"), text(&Primary::end), false),
                         wantedVolts(tr("volts"),
-                                    [](Job& j, std::size_t r) -> double& { return transformer(j).primaries.at(r).v_v; }),
+                                    [](Job& j, std::size_t r) -> double& {
+                                        return transformer(j).primaries.at(r).v_v;
+                                    }),
                         tapsColumn(), numberColumn(tr("bears"), Quantity::Current, number(&Primary::i_max_a)),
                         numberColumn(tr("ohms"), Quantity::Resistance, number(&Primary::r_ohm))}};
 }
@@ -154,10 +159,14 @@ TableSpec secondariesSpec()
                 },
             .columns = {textColumn(
                             tr("secondary"),
-                            [](Job& j, std::size_t r) -> std::string& { return transformer(j).secondaries.at(r).name; },
+                            [](Job& j, std::size_t r) -> std::string& {
+                                return transformer(j).secondaries.at(r).name;
+                            },
                             false),
                         wantedVolts(tr("rated"),
-                                    [](Job& j, std::size_t r) -> double& { return transformer(j).secondaries.at(r).v_v; }),
+                                    [](Job& j, std::size_t r) -> double& {
+                                        return transformer(j).secondaries.at(r).v_v;
+                                    }),
                         numberColumn(tr("rated"), Quantity::Current, number(&Secondary::i_a)),
                         numberColumn(tr("ohms"), Quantity::Resistance, number(&Secondary::r_ohm))}};
 }
@@ -223,23 +232,28 @@ void PrimariesPicture::paintCoil(QPainter& painter, std::size_t winding, const s
     const double step = box.height() / turns;
     for (int i = 0; i < turns; ++i) {
         const double y = box.top() + step * i;
-        path.cubicTo(QPointF(box.right() + 6, y), QPointF(box.right() + 6, y + step), QPointF(box.left(), y + step));
+        path.cubicTo(QPointF(box.right() + 6, y), QPointF(box.right() + 6, y + step),
+                     QPointF(box.left(), y + step));
     }
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.ink, 2));
     painter.drawPath(path);
     painter.setPen(Qt::NoPen);
     painter.setBrush(c.ink);
-    painter.drawEllipse(QPointF(box.left() + m_look.px(6), box.top() - m_look.px(7)), m_look.px(3), m_look.px(3));
-    paintText(painter, QRectF(box.left() + m_look.px(16), box.top() - m_look.px(18), m_look.px(130), m_look.px(18)),
+    painter.drawEllipse(QPointF(box.left() + m_look.px(6), box.top() - m_look.px(7)), m_look.px(3),
+                        m_look.px(3));
+    paintText(painter,
+              QRectF(box.left() + m_look.px(16), box.top() - m_look.px(18), m_look.px(130), m_look.px(18)),
               qs(primary.name) + u"  "_s + qs(formatVolts(primary.v_v)), m_look.font(13, true), c.ink);
     for (const Lead& lead : leads) {
         painter.setPen(QPen(c.ink, 1.6));
         painter.drawLine(lead.at, lead.at - QPointF(m_look.px(16), 0));
         painter.setBrush(c.sheet);
         painter.drawEllipse(lead.at - QPointF(m_look.px(20), 0), m_look.px(4), m_look.px(4));
-        paintText(painter, QRectF(lead.at.x() - m_look.px(84), lead.at.y() - m_look.px(18), m_look.px(58), m_look.px(16)),
-                  lead.name, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+        paintText(
+            painter,
+            QRectF(lead.at.x() - m_look.px(84), lead.at.y() - m_look.px(18), m_look.px(58), m_look.px(16)),
+            lead.name, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     }
 }
 
@@ -266,7 +280,8 @@ void PrimariesPicture::paintLinks(QPainter& painter, const std::vector<std::vect
         path.cubicTo(a - QPointF(m_look.px(26), 0), b - QPointF(m_look.px(26), 0), b);
         painter.drawPath(path);
     }
-    const auto feed = [&](const std::vector<std::string>& names, double x, const QString& label, const QColor& colour) {
+    const auto feed = [&](const std::vector<std::string>& names, double x, const QString& label,
+                          const QColor& colour) {
         double top = height();
         double bottom = 0;
         painter.setPen(QPen(colour, 2));
@@ -280,8 +295,9 @@ void PrimariesPicture::paintLinks(QPainter& painter, const std::vector<std::vect
         painter.setBrush(colour);
         painter.drawEllipse(QPointF(x, (top + bottom) / 2), m_look.px(5), m_look.px(5));
         painter.setBrush(Qt::NoBrush);
-        paintText(painter, QRectF(x - m_look.px(58), (top + bottom) / 2 - m_look.px(10), m_look.px(50), m_look.px(20)), label,
-                  m_look.font(13, true), colour, Qt::AlignRight | Qt::AlignVCenter);
+        paintText(painter,
+                  QRectF(x - m_look.px(58), (top + bottom) / 2 - m_look.px(10), m_look.px(50), m_look.px(20)),
+                  label, m_look.font(13, true), colour, Qt::AlignRight | Qt::AlignVCenter);
     };
     feed(c->feed_a, m_look.px(112), tr("mains"), colours.planned);
     feed(c->feed_b, m_look.px(78), tr("mains"), colours.found);
@@ -305,14 +321,17 @@ void PrimariesPicture::paintSecondaries(QPainter& painter) const
         paintText(painter, QRectF(left + m_look.px(14), y, width() - left - m_look.px(16), m_look.px(20)),
                   qs(s.name) + u"  "_s + qs(formatVolts(s.v_v)), m_look.font(14, true), colours.planned);
         if (s.v_open_v)
-            paintText(painter, QRectF(left + m_look.px(14), y + m_look.px(20), width() - left - m_look.px(16), m_look.px(18)),
-                      tr("%1 without load").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(), colours.softInk);
+            paintText(painter,
+                      QRectF(left + m_look.px(14), y + m_look.px(20), width() - left - m_look.px(16),
+                             m_look.px(18)),
+                      tr("%1 without load").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(),
+                      colours.softInk);
         y += m_look.px(46);
     }
     for (const OpenWinding& open : c->open) {
         paintText(painter, QRectF(left, y, width() - left - 4, m_look.px(20)),
-                  tr("%1 free: %2, live").arg(qs(open.winding), qs(formatVolts(open.v_v))), m_look.font(13, true),
-                  colours.breaks);
+                  tr("%1 free: %2, live").arg(qs(open.winding), qs(formatVolts(open.v_v))),
+                  m_look.font(13, true), colours.breaks);
         y += m_look.px(24);
     }
 }
@@ -354,16 +373,19 @@ QWidget* WindingsPage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
-    addTabs(*head, {WindingsPage::tr("Connections"), WindingsPage::tr("Proof and fuse"), WindingsPage::tr("As found")},
-            [this](int index) { m_stack->setCurrentIndex(index); });
+    addTabs(
+        *head,
+        {WindingsPage::tr("Connections"), WindingsPage::tr("Proof and fuse"), WindingsPage::tr("As found")},
+        [this](int index) { m_stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
     auto* choose = new QWidget;
     auto* chooseLayout = new QVBoxLayout(choose);
     chooseLayout->setContentsMargins(0, 0, 0, 0);
     chooseLayout->addWidget(m_connections, 1);
-    chooseLayout->addWidget(caption(WindingsPage::tr("↑ ↓ look · Enter plan it · the fixed wiring behind the plug is for "
-                                                     "licensed practice")));
+    chooseLayout->addWidget(
+        caption(WindingsPage::tr("↑ ↓ look · Enter plan it · the fixed wiring behind the plug is for "
+                                 "licensed practice")));
     m_stack->addWidget(choose);
     m_stack->addWidget(scrolling(m_proof));
     m_stack->addWidget(entry());
@@ -429,32 +451,38 @@ QString WindingsPage::proofHtml() const
     const Connection& c = m_view.result->connections[m_view.planned.value_or(0)];
     QString html;
     for (const WindingHazard hazard : c.hazards)
-        html += u"<p><b style='color:%1'>▼</b> %2</p>"_s.arg(m_look.colours().breaks.name(), hazardText(hazard));
+        html +=
+            u"<p><b style='color:%1'>▼</b> %2</p>"_s.arg(m_look.colours().breaks.name(), hazardText(hazard));
     html += u"<p><b>%1</b></p>"_s.arg(WindingsPage::tr("Prove which ends are like, before mains"));
     for (const PhaseTest& test : m_view.result->phase_tests)
-        html += u"<p>%1</p>"_s.arg(
-            WindingsPage::tr("Feed %1 with %2 AC, join %3 to %4, read from %5 to %6: <b>%7</b> when the dots are right, %8 when "
-                             "one is the other way round.")
-                .arg(qs(test.a), qs(formatVolts(test.feed_v)), qs(test.join.first), qs(test.join.second),
-                     qs(test.read.first), qs(test.read.second), qs(formatVolts(test.sum_v)),
-                     qs(formatVolts(test.difference_v))));
+        html += u"<p>%1</p>"_s.arg(WindingsPage::tr("Feed %1 with %2 AC, join %3 to %4, read from %5 to %6: "
+                                                    "<b>%7</b> when the dots are right, %8 when "
+                                                    "one is the other way round.")
+                                       .arg(qs(test.a), qs(formatVolts(test.feed_v)), qs(test.join.first),
+                                            qs(test.join.second), qs(test.read.first), qs(test.read.second),
+                                            qs(formatVolts(test.sum_v)), qs(formatVolts(test.difference_v))));
     if (c.gap_wrong_v)
-        html += u"<p>%1</p>"_s.arg(
-            WindingsPage::tr("All links but the last closed: the gap reads 0 V when right, %1 when wrong. Close it only then.")
-                .arg(qs(formatVolts(*c.gap_wrong_v))));
-    html += u"<p>%1</p>"_s.arg(WindingsPage::tr("At first mains, through the lamp: a flash then dark is right, full brightness is wrong."));
+        html += u"<p>%1</p>"_s.arg(WindingsPage::tr("All links but the last closed: the gap reads 0 V when "
+                                                    "right, %1 when wrong. Close it only then.")
+                                       .arg(qs(formatVolts(*c.gap_wrong_v))));
+    html += u"<p>%1</p>"_s.arg(WindingsPage::tr(
+        "At first mains, through the lamp: a flash then dark is right, full brightness is wrong."));
     if (m_view.fuse && m_view.fuse->value_a)
         html += u"<p><b>%1</b> %2</p>"_s.arg(
             WindingsPage::tr("Fuse T%1 A").arg(qs(significant(*m_view.fuse->value_a, 3))),
             WindingsPage::tr("from %1 VA at this mains and half as much again, slow; its voltage %2.")
-                .arg(qs(significant(m_view.input->va * c.va_share, 3)), verdictWord(m_view.fuse->voltage_verdict)));
+                .arg(qs(significant(m_view.input->va * c.va_share, 3)),
+                     verdictWord(m_view.fuse->voltage_verdict)));
     if (c.va_share_copper)
         html += u"<p>%1</p>"_s.arg(
-            WindingsPage::tr("By the copper as a whole %1 of its power, with one winding at %2 of its current.")
+            WindingsPage::tr(
+                "By the copper as a whole %1 of its power, with one winding at %2 of its current.")
                 .arg(percent(*c.va_share_copper), percent(*c.copper_current_use)));
     const std::string& selector = m_session.job().found.mains_side.transformer.selector;
     if (!selector.empty())
-        html += u"<p>%1</p>"_s.arg(WindingsPage::tr("Selector found at %1: set it to the planned mains, and seal it.").arg(qs(selector).toHtmlEscaped()));
+        html += u"<p>%1</p>"_s.arg(
+            WindingsPage::tr("Selector found at %1: set it to the planned mains, and seal it.")
+                .arg(qs(selector).toHtmlEscaped()));
     return html;
 }
 
@@ -462,15 +490,16 @@ QString WindingsPage::connectionText(int row) const
 {
     const Connection& c = m_view.result->connections.at(static_cast<std::size_t>(row));
     return WindingsPage::tr("%1, flux %2, secondaries %3, power %4")
-        .arg(kindNames().at(static_cast<int>(c.kind)), percent(c.flux), percent(c.v_scale), percent(c.va_share));
+        .arg(kindNames().at(static_cast<int>(c.kind)), percent(c.flux), percent(c.v_scale),
+             percent(c.va_share));
 }
 
 void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row) const
 {
     const Colours& colours = m_look.colours();
     const Connection& c = m_view.result->connections.at(static_cast<std::size_t>(row));
-    paintVerdict(painter, worse(c.verdict, c.secondary_verdict), {box.left() + m_look.px(7), box.top() + m_look.px(14)},
-                 m_look.px(12), colours);
+    paintVerdict(painter, worse(c.verdict, c.secondary_verdict),
+                 {box.left() + m_look.px(7), box.top() + m_look.px(14)}, m_look.px(12), colours);
     QStringList strings;
     for (const auto& string : c.strings) {
         QStringList parts;
@@ -480,10 +509,12 @@ void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row
     }
     const double line = m_look.px(22);
     paintText(painter, QRectF(box.left() + m_look.px(22), box.top() + 2, box.width() - m_look.px(24), line),
-              kindNames().at(static_cast<int>(c.kind)) + u":  "_s + strings.join(u"  ∥  "_s), m_look.font(14, true),
-              colours.ink);
-    paintText(painter, QRectF(box.left() + m_look.px(22), box.top() + line, box.width() - m_look.px(24), line),
-              WindingsPage::tr("flux %1 · outputs %2 · power %3").arg(percent(c.flux), percent(c.v_scale), percent(c.va_share)),
+              kindNames().at(static_cast<int>(c.kind)) + u":  "_s + strings.join(u"  ∥  "_s),
+              m_look.font(14, true), colours.ink);
+    paintText(painter,
+              QRectF(box.left() + m_look.px(22), box.top() + line, box.width() - m_look.px(24), line),
+              WindingsPage::tr("flux %1 · outputs %2 · power %3")
+                  .arg(percent(c.flux), percent(c.v_scale), percent(c.va_share)),
               m_look.font(13), colours.planned);
 }
 

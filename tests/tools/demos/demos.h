@@ -99,6 +99,12 @@ void describeCamera(Job& job);
 void workCamera(Bench& bench);
 void describeRadio(Job& job);
 void workRadio(Bench& bench);
+void describeRecorder(Job& job);
+void workRecorder(Bench& bench);
+void describeFogSignal(Job& job);
+void workFogSignal(Bench& bench);
+void describeBarograph(Job& job);
+void workBarograph(Bench& bench);
 void describeSplicing(Job& job);
 void workSplicing(Bench& bench);
 

@@ -1,0 +1,137 @@
+// The steps of the mains side: windings proven and linked, fuse and selector, the surge limiter, the
+// rectifier and its smoothing, secondaries measured before anything hangs on them.
+#include "core/job/mains_views.h"
+#include "core/procedure/change_procedure.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <numbers>
+
+namespace offshoot {
+
+namespace {
+
+constexpr double phase_doubt = 0.10;
+constexpr double secondary_doubt = 0.10;
+
+std::string volts(double v) { return formatVolts(v); }
+
+} // namespace
+
+bool ChangeProcedure::hasValves() const
+{
+    const RectifierChain* chain = plannedChain(m_job);
+    const auto& found = m_job.found.mains_side.chain;
+    return (chain != nullptr && chain->rectifier.diode.model == DiodeModel::Valve) ||
+           (found && found->rectifier.diode.model == DiodeModel::Valve);
+}
+
+void ChangeProcedure::fitMains()
+{
+    if (m_job.plan.connection)
+        connectWindings();
+    if (m_job.plan.limiter) {
+        const InrushView view = inrushView(m_job);
+        Step& step =
+            add("change.limiter", Stage::Change, StepKind::Touch, "Fit the surge limiter",
+                "In the live conductor, behind the fuse; its bypass across it. Sleeved leads, away from "
+                "wires and plastics.");
+        if (view.limiter) {
+            step.title += ", " + formatOhms(view.limiter->r_ohm);
+            step.detail += " Bypass not before " + formatValue(view.limiter->bypass_min_s, Quantity::Time) +
+                           ". " + view.stuck;
+        }
+        step.cautions = {Caution::HotParts, Caution::PlugPins};
+    }
+    if (m_job.plan.chain) {
+        Step& step = add(
+            "change.chain", Stage::Change, StepKind::Touch, "Change rectifier and smoothing",
+            "Polarity of every capacitor, the rectifier's way round, a bleeder across each reservoir. An old "
+            "capacitor that has lain for years is formed again through a resistor before it counts.");
+        step.shows_plan = true;
+        step.cautions = {Caution::OldCapacitors};
+        if (hasValves())
+            step.cautions.push_back(Caution::ValveEquipment);
+    }
+}
+
+/// The series test proves which ends are alike before mains does.
+void ChangeProcedure::connectWindings()
+{
+    const WindingsView view = windingsView(m_job);
+    const MainsTransformer& t = m_job.found.mains_side.transformer;
+    if (view.result)
+        for (const PhaseTest& test : view.result->phase_tests) {
+            Step& step = add("change.phase." + test.a + "." + test.b, Stage::Change, StepKind::Touch,
+                             "Prove the phase of " + test.a + " and " + test.b,
+                             "Feed " + test.a + " with " + volts(test.feed_v) +
+                                 " AC from a small isolated transformer, join " + test.join.first + " to " +
+                                 test.join.second + ", read " + test.read.first + " to " + test.read.second +
+                                 ". " + volts(test.difference_v) +
+                                 " means that one is the other way round: change its ends in Windings.");
+            step.asks.push_back(
+                {"phase", Quantity::Voltage,
+                 ReadingWindow{test.sum_v * (1 - phase_doubt), test.sum_v * (1 + phase_doubt)}, std::nullopt,
+                 "like ends add"});
+        }
+    Step& link = add("change.windings", Stage::Change, StepKind::Touch,
+                     "Connect the primaries for " + significant(m_job.need.mains.v_v, 4) + " V",
+                     connectionText(*m_job.plan.connection) +
+                         ". Links soldered or crimped and sleeved; every free lead insulated by itself.");
+    link.shows_plan = true;
+    link.cautions = {Caution::PlugPins, Caution::FixedWiring};
+    if (view.planned && !view.result->connections[*view.planned].open.empty())
+        link.detail += " Free leads are live when it runs.";
+    if (view.fuse && view.fuse->value_a)
+        add("change.fuse", Stage::Change, StepKind::Touch,
+            "Fit the fuse T" + significant(*view.fuse->value_a, 3) + " A",
+            "Another mains asks for another fuse. Mark it beside the holder.");
+    if (!t.selector.empty())
+        add("change.selector", Stage::Change, StepKind::Touch, "Set the selector and seal it",
+            "It stood at " + t.selector + ". Nobody turns it back by accident.");
+}
+
+/// Nothing hangs on the secondaries until they were read.
+void ChangeProcedure::measureSecondaries()
+{
+    if (hasValves())
+        add("bringup.valves_out", Stage::BringUp, StepKind::Look, "Valves out only if the capacitors bear it",
+            noLoadWords())
+            .cautions = {Caution::ValveEquipment};
+    if (!m_job.plan.connection)
+        return;
+    const WindingsView view = windingsView(m_job);
+    if (!view.planned)
+        return;
+    Step& step = add("bringup.secondaries", Stage::BringUp, StepKind::Probe, "Measure every secondary",
+                     "AC, without load if it can be taken off: they stand above their rating then.");
+    for (const SecondaryVolts& s : view.result->connections[*view.planned].secondaries) {
+        const double most_v = s.v_open_v.value_or(s.v_v * 1.15);
+        step.asks.push_back({s.name, Quantity::Voltage,
+                             ReadingWindow{s.v_v * (1 - secondary_doubt), most_v * (1 + secondary_doubt / 2)},
+                             std::nullopt, "rated, to open circuit"});
+    }
+    step.cautions = {Caution::MainsPotential};
+    if (!step.asks.empty())
+        return;
+    step.detail += " Enter the secondaries in Windings: then their windows stand here.";
+}
+
+std::string ChangeProcedure::noLoadWords() const
+{
+    const RectifierChain* chain = plannedChain(m_job);
+    if (chain == nullptr)
+        return "Without load every capacitor stands at the crest.";
+    std::string text = "Without load every capacitor stands at " + volts(chain->noLoadVolts()) + ": ";
+    std::string weak;
+    for (std::size_t i = 0; i < chain->filter.size(); ++i) {
+        const SmoothingSection& s = chain->filter[i];
+        if (s.kind == SmoothingKind::C && (!s.v_rated_v || *s.v_rated_v < chain->noLoadVolts()))
+            weak += (weak.empty() ? "" : ", ") + std::to_string(i) +
+                    (s.v_rated_v ? " (" + volts(*s.v_rated_v) + ")" : " (not read)");
+    }
+    return text +
+           (weak.empty() ? "every one bears it." : "not these: capacitor " + weak + ". Leave the valves in.");
+}
+
+} // namespace offshoot

@@ -1,0 +1,349 @@
+// Units side by side and stacked, the run to the load, and the mains side, in the real window: dragged,
+// clicked, planned by keys, typed wrongly, undone; and the procedure that follows.
+#include "ui/driver.h"
+#include "ui/fields/option_list.h"
+#include "ui/inrush/inrush_page.h"
+#include "ui/parallel/share_picture.h"
+#include "ui/plan/plan_page.h"
+#include "ui/rectifier/rectifier_page.h"
+#include "ui/stack/stack_page.h"
+#include "ui/test_folder.h"
+
+#include <QAbstractItemModelTester>
+#include <QLabel>
+#include <QTableView>
+#include <algorithm>
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+namespace {
+
+const StepView* step(const Evaluation& e, const std::string& id)
+{
+    const auto found = std::ranges::find_if(e.steps, [&](const StepView& v) { return v.step.id == id; });
+    return found == e.steps.end() ? nullptr : &*found;
+}
+
+bool shows(const Driver& d, const QString& text)
+{
+    QApplication::processEvents();
+    return std::ranges::any_of(d.window->findChildren<QLabel*>(), [&](const QLabel* label) {
+        return label->isVisible() && label->text().contains(text);
+    });
+}
+
+} // namespace
+
+class TestJoined : public QObject
+{
+    Q_OBJECT
+
+    TestFolder m_folder;
+
+    JobStore job(const char* name)
+    {
+        const QString path = m_folder.file(QLatin1StringView(name) + u".offshoot"_s);
+        if (!QFile::exists(path))
+            writeFile(path, QByteArray::fromStdString(
+                                sourceFile(("data/jobs/" + std::string(name) + ".offshoot").c_str())));
+        return JobStore::open(path);
+    }
+    static void typeCell(QTableView* view, int row, int column, const QString& text)
+    {
+        view->model()->setData(view->model()->index(row, column), text);
+    }
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    /// Every page of every new job, at both sizes and in both looks: nothing forces the window wider, and
+    /// what can be reached with Tab has a name.
+    void pages_data()
+    {
+        QTest::addColumn<QByteArray>("file");
+        QTest::addColumn<int>("opens");
+        const auto row = [](const char* file, ui::PlanKind kind) {
+            QTest::newRow(file) << QByteArray(file) << static_cast<int>(kind);
+        };
+        row("hatch-heater", ui::PlanKind::Parallel);
+        row("radio-link", ui::PlanKind::Stack);
+        row("mast-camera", ui::PlanKind::Wire);
+        row("chart-recorder", ui::PlanKind::Windings);
+        row("fog-signal-amplifier", ui::PlanKind::Inrush);
+        row("barograph-amplifier", ui::PlanKind::Rectifier);
+    }
+    void pages()
+    {
+        QFETCH(QByteArray, file);
+        QFETCH(int, opens);
+        Driver d(job(file.constData()));
+        d.stage(3);
+        QCOMPARE(static_cast<int>(d.window->planPage().kind()), opens);
+        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+            d.window->look().setDark(size.width() == 1024);
+            d.window->resize(size);
+            for (int kind = static_cast<int>(ui::PlanKind::Parallel);
+                 kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
+                d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+                QApplication::processEvents();
+                QVERIFY(!d.window->grab().isNull());
+                QCOMPARE(d.window->size(), size);
+            }
+        }
+        d.window->look().setDark(false);
+        for (const QWidget* widget : d.window->findChildren<QWidget*>())
+            if (widget->isVisible() && (widget->focusPolicy() & Qt::TabFocus) != 0 && widget->isEnabled())
+                QVERIFY2(!widget->accessibleName().isEmpty() ||
+                             qobject_cast<const QAbstractButton*>(widget) != nullptr ||
+                             widget->metaObject()->className() == QByteArray("QScrollArea"),
+                         widget->metaObject()->className());
+    }
+
+    /// The load dragged along its axis, a set point along its ruler, a ballast by Enter; undo takes each
+    /// back.
+    void sideBySide()
+    {
+        Driver d(job("hatch-heater"));
+        d.stage(3);
+        auto* picture = d.find<ui::SharePicture>(u"sharePicture"_s);
+        const double before = *d.job().need.current_a;
+        picture->setFocus();
+        QTest::keyClick(picture, Qt::Key_Right);
+        QVERIFY(*d.job().need.current_a > before);
+        QTest::keyClick(picture, Qt::Key_Return);
+        QVERIFY(*d.job().need.current_a > before);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QNEAR(*d.job().need.current_a, before);
+        QTest::mouseClick(picture, Qt::LeftButton, {}, QPoint(picture->width() / 2, picture->height() / 2));
+        QVERIFY(std::abs(*d.job().need.current_a - before) > 0.1);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        auto* ruler = d.find<ui::SetPointRuler>(u"setPoints"_s);
+        QTest::mouseClick(ruler, Qt::LeftButton, {}, QPoint(ruler->width() / 2, 40));
+        QCOMPARE(d.job().plan.join->settings.size(), 1u);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QVERIFY(d.job().plan.join->settings.empty());
+        d.click(u"Ballast"_s);
+        auto* list = d.find<ui::OptionList>(u"Ballast from the drawer"_s);
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Down);
+        QTest::keyClick(list, Qt::Key_Return);
+        QVERIFY(d.job().plan.join->ballast.has_value());
+        QVERIFY(step(d.evaluation(), "join.returns")->step.detail.find("Ballast") != std::string::npos);
+        d.click(u"One fails"_s);
+        QVERIFY(shows(d, u"without Plover 75 #1"_s));
+        d.click(u"Builds"_s);
+        QVERIFY(shows(d, u"After trimming"_s));
+        d.click(u"Ways"_s);
+        d.click(u"Diodes in or out"_s);
+        QVERIFY(d.job().plan.join->diode.has_value());
+        d.click(u"Do not join them"_s);
+        QVERIFY(!d.job().plan.join.has_value());
+        QVERIFY(step(d.evaluation(), "join.returns") == nullptr);
+    }
+
+    /// Every unit is a source and holds its own charge; a reading with a number belongs to that unit.
+    void everyUnitIsASource()
+    {
+        Driver d(job("hatch-heater"));
+        QCOMPARE(d.evaluation().energy.sources.size(), 3u);
+        QCOMPARE(d.evaluation().isolation.state, Isolation::Live);
+        d.log(u"unplugged"_s);
+        d.log(u"unplugged #2"_s);
+        QCOMPARE(d.evaluation().isolation.state, Isolation::Live);
+        d.log(u"unplugged #3"_s);
+        QCOMPARE(d.evaluation().isolation.state, Isolation::Unproven);
+        d.log(u"meter ok"_s);
+        for (const char* unit : {"", " #2", " #3"})
+            for (const char* point : {"bulk 3V", "15V 0.3V"})
+                d.log(QLatin1StringView(point) + QLatin1StringView(unit));
+        d.log(u"meter ok"_s);
+        QCOMPARE(d.evaluation().isolation.state, Isolation::ProvenDead);
+        d.log(u"bulk 60V #2"_s);
+        QCOMPARE(d.evaluation().isolation.state, Isolation::Unproven);
+    }
+
+    void stacked()
+    {
+        Driver d(job("radio-link"));
+        d.stage(3);
+        QVERIFY(shows(d, u"One point is earthed"_s));
+        auto* picture = d.find<ui::StackPicture>(u"stackPicture"_s);
+        // The bond of the upper unit stands right of it; a click closes it again, which shorts the lower one.
+        const QPoint bond(
+            static_cast<int>(picture->width() * 0.34 + std::min(190.0, picture->width() * 0.38) + 30),
+            picture->height() / 4);
+        QTest::mouseClick(picture, Qt::LeftButton, {}, bond);
+        QVERIFY(d.job().plan.join->opened_bonds.empty());
+        QVERIFY(shows(d, u"shorted through the earth"_s));
+        QVERIFY(std::ranges::any_of(d.evaluation().blocks, [](const std::string& b) {
+            return b.find("output to case") != std::string::npos;
+        }));
+        d.click(u"Open the bonds named"_s);
+        QCOMPARE(d.job().plan.join->opened_bonds, std::vector<std::int64_t>{2});
+        const StepView* open = step(d.evaluation(), "join.bond.2");
+        QVERIFY(open != nullptr && open->step.kind == StepKind::Touch && open->step.asks.size() == 2);
+        QVERIFY(std::ranges::count(open->step.cautions, Caution::OutputFloats) == 1);
+        d.fill(u"and amperes"_s, u"9A"_s);
+        QNEAR(d.job().plan.join->reverse_diode->i_a, 9);
+        QVERIFY(shows(d, u"reverse diode does not bear"_s));
+        d.choose(u"Where load or wiring earths the stack"_s, u"above Curlew 240 #2"_s);
+        QCOMPARE(d.job().plan.join->earthed_node, std::optional<std::int64_t>(2));
+    }
+
+    void wire()
+    {
+        Driver d(job("mast-camera"));
+        d.stage(3);
+        auto* list = d.find<ui::OptionList>(u"Wire sizes"_s);
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Home);
+        QTest::keyClick(list, Qt::Key_Return);
+        QNEAR(d.job().plan.wire->area_m2, 1.5e-6, 1e-9);
+        d.fill(u"Run, one way"_s, u"thirty"_s);
+        QNEAR(*d.job().found.rails[0].cable.length_m, 12);
+        d.fill(u"Run, one way"_s, u"40m"_s);
+        QNEAR(*d.job().found.rails[0].cable.length_m, 40);
+        QVERIFY(shows(d, u"thinnest wire that keeps it inside"_s));
+        d.click(u"Sense"_s);
+        d.click(u"Plan: sense wires to the load"_s);
+        QVERIFY(d.job().plan.remote_sense);
+        QVERIFY(step(d.evaluation(), "change.sense") != nullptr);
+        d.click(u"Merging"_s);
+        QVERIFY(shows(d, u"of this size</b> stay cool"_s));
+        d.click(u"Ways"_s);
+        QVERIFY(shows(d, u"Thicker wire or remote sense"_s));
+    }
+
+    /// Tables of units and clues take what people write and keep what does not read.
+    void tables()
+    {
+        Driver d(job("hatch-heater"));
+        d.stage(2);
+        d.click(u"Units"_s);
+        auto* units = d.find<QTableView>(u"Units of this job"_s);
+        QAbstractItemModelTester tester(units->model());
+        typeCell(units, 1, 5, u"4A8"_s);
+        QNEAR(*d.job().others[0].joint.i_limit_a, 4.8);
+        typeCell(units, 2, 6, u"shuts down"_s);
+        QCOMPARE(d.job().others[1].joint.limit, LimitKind::Shutdown);
+        typeCell(units, 1, 4, u"soft"_s);
+        QCOMPARE(units->model()->index(1, 4).data().toString(), u"soft"_s);
+        d.click(u"Add unit"_s);
+        QCOMPARE(d.job().others.size(), 3u);
+        Driver e(job("chart-recorder"));
+        e.stage(3);
+        e.window->planPage().show(ui::PlanKind::Evidence);
+        QVERIFY(shows(e, u"Not known yet"_s));
+        auto* clues = e.find<QTableView>(u"What was read"_s);
+        typeCell(clues, 3, 2, u"yes"_s);
+        typeCell(clues, 3, 3, u"250V"_s);
+        QVERIFY(shows(e, u"forbids it, the parts read permit it"_s));
+        typeCell(clues, 0, 7, u"250V"_s);
+        typeCell(clues, 0, 1, u"bulk capacitor"_s); // no paper any more: its volts go, a rating is wanted
+        QVERIFY(!e.job().found.mains_side.clues[0].max_v.has_value());
+    }
+
+    void windings()
+    {
+        Driver d(job("chart-recorder"));
+        d.stage(3);
+        QVERIFY(shows(d, u"Planned: series"_s));
+        QVERIFY(step(d.evaluation(), "change.phase.A.B") != nullptr);
+        QVERIFY(step(d.evaluation(), "change.fuse") != nullptr);
+        auto* list = d.find<ui::OptionList>(u"Connections"_s);
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Down);
+        QTest::keyClick(list, Qt::Key_Return);
+        QCOMPARE(d.job().plan.connection->segments.size(),
+                 d.evaluation().steps.empty() ? 0u : d.job().plan.connection->segments.size());
+        QVERIFY(shows(d, u"not good for this mains"_s));
+        QVERIFY(d.evaluation().counts.breaks > 0);
+        d.click(u"Proof and fuse"_s);
+        QVERIFY(shows(d, u"Prove which ends are like"_s));
+        d.click(u"As found"_s);
+        auto* primaries = d.find<QTableView>(u"Primaries"_s);
+        typeCell(primaries, 0, 4, u"A-tap 100"_s);
+        QCOMPARE(d.job().found.mains_side.transformer.primaries[0].taps.size(), 1u);
+        typeCell(primaries, 0, 4, u"nonsense"_s);
+        QCOMPARE(primaries->model()->index(0, 4).data().toString(), u"nonsense"_s);
+        typeCell(primaries, 1, 0, u"A"_s); // taken
+        QCOMPARE(d.job().found.mains_side.transformer.primaries[1].name, std::string("B"));
+    }
+
+    void inrush()
+    {
+        Driver d(job("fog-signal-amplifier"));
+        d.stage(3);
+        QVERIFY(shows(d, u"the breaker trips"_s));
+        d.fill(u"Resistor"_s, u"47R"_s);
+        QNEAR(*d.job().plan.limiter->r_ohm, 47);
+        QVERIFY(step(d.evaluation(), "change.limiter")->step.title.find("47R") != std::string::npos);
+        auto* page = d.window->findChild<ui::InrushPage*>();
+        QVERIFY(page != nullptr);
+        const QString good = m_folder.file(u"surge.csv"_s);
+        writeFile(good, "time,current\n0,0\n0.001,80\n0.002,30\n0.01,2\n");
+        QVERIFY(page->importSurge(good).isEmpty());
+        QCOMPARE(d.job().found.mains_side.captured->i_a.size(), 4u);
+        const QString bad = m_folder.file(u"bad.csv"_s);
+        writeFile(bad, "0,0\n0.001,80\n0.0005,70\n");
+        QVERIFY(page->importSurge(bad).contains(u"backwards"_s));
+        QVERIFY(!page->importSurge(m_folder.file(u"nowhere.csv"_s)).isEmpty());
+        QCOMPARE(d.job().found.mains_side.captured->i_a.size(), 4u);
+        d.click(u"No limiter"_s);
+        QVERIFY(!d.job().plan.limiter.has_value());
+    }
+
+    /// Edits of the chain run off the interface thread; what is no chain is refused where it was typed.
+    void rectifier()
+    {
+        Driver d(job("barograph-amplifier"));
+        d.stage(3);
+        auto* page = d.window->findChild<ui::RectifierPage*>();
+        QVERIFY(page != nullptr);
+        QTRY_VERIFY_WITH_TIMEOUT(page->settled() && shows(d, u"at the load, ripple"_s), 10000);
+        auto* strip = d.find<ui::ChainStrip>(u"chainStrip"_s);
+        strip->setFocus();
+        QTest::keyClick(strip, Qt::Key_Right);
+        QTest::keyClick(strip, Qt::Key_Right); // the first capacitor
+        d.fill(u"Capacitor"_s, u"22u"_s);
+        QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
+        QTRY_VERIFY_WITH_TIMEOUT(page->settled() && shows(d, u"Nearest its limit: the rectifier"_s), 10000);
+        d.fill(u"Capacitor"_s, u"50F"_s); // more than a part may have: kept as typed
+        QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
+        d.click(u"+ R"_s);
+        QCOMPARE(d.job().plan.chain->filter.size(), 4u);
+        QTest::keyClick(strip, Qt::Key_Right);
+        d.click(u"Take out"_s);
+        QCOMPARE(d.job().plan.chain->filter.size(), 3u);
+        d.click(u"New bridge"_s);
+        QCOMPARE(d.job().plan.chain->rectifier.kind, SimRectifier::Bridge);
+        QTRY_VERIFY_WITH_TIMEOUT(page->settled(), 10000);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(d.job().plan.chain->rectifier.kind, SimRectifier::FullWaveCt);
+        QVERIFY(step(d.evaluation(), "bringup.valves_out") != nullptr);
+    }
+
+    void noise()
+    {
+        Driver d(job("mast-camera"));
+        d.stage(3);
+        d.window->planPage().show(ui::PlanKind::Noise);
+        d.click(u"Add part"_s);
+        d.click(u"Add part"_s);
+        QCOMPARE(d.job().found.mains_side.noise.size(), 2u);
+        auto* table = d.find<QTableView>(u"From the noisy side to the load"_s);
+        QAbstractItemModelTester tester(table->model());
+        typeCell(table, 0, 1, u"22uH"_s);
+        QNEAR(*d.job().found.mains_side.noise[0].l_h, 22e-6);
+        typeCell(table, 0, 2, u"1R"_s); // a choke has no ESR
+        QCOMPARE(table->model()->index(0, 2).data().toString(), u"1R"_s);
+        d.fill(u"Switches at"_s, u"70kHz"_s);
+        d.fill(u"Ripple there, p-p"_s, u"1V5"_s);
+        QVERIFY(shows(d, u"1.5 V at 70 kHz becomes"_s));
+    }
+};
+
+QTEST_MAIN(TestJoined)
+#include "tst_joined.moc"
