@@ -2,7 +2,6 @@
 
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
-#include "ui/rectifier/rectifier_page.h"
 #include "ui/signoff/signoff_page.h"
 
 #include <QApplication>
@@ -111,11 +110,10 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     window.planPage().show(kind);
     window.show();
     // A simulation arrives when it is done.
-    const auto* simulated = window.findChild<ui::RectifierPage*>();
     const QDeadlineTimer patience(10000);
     do
         QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while (simulated != nullptr && !simulated->settled() && !patience.hasExpired());
+    while (window.session().simulating() && !patience.hasExpired());
     photographer.take(window, name);
 }
 

@@ -48,6 +48,15 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
     , m_nowS(std::move(now_s))
     , m_job(m_store.loaded())
 {
+    connect(&m_work, &RectifierRun::done, this, [this](const RectifierResult& result) {
+        m_chain = ChainRun{*m_simulated, *result.steady};
+        refresh();
+    });
+    connect(&m_work, &RectifierRun::failed, this, [this](const QString& message) {
+        m_chainProblem = message;
+        refresh();
+    });
+    connect(&m_work, &RectifierRun::progress, this, &JobSession::simulated);
     opened();
     m_unsaved = m_store.recovered();
     refresh();
@@ -77,8 +86,37 @@ void JobSession::opened()
 
 void JobSession::refresh()
 {
-    m_evaluation = evaluate(job(), m_nowS());
+    simulate();
+    m_evaluation = evaluate(job(), m_nowS(), chainRun());
     Q_EMIT changed();
+}
+
+/// Another chain than the one simulated last starts a run; its result refreshes again.
+void JobSession::simulate()
+{
+    auto input = chainInput(job());
+    if (input == m_simulated)
+        return;
+    m_simulated = std::move(input);
+    m_chainProblem.clear();
+    if (m_simulated)
+        m_work.start(*m_simulated);
+    else
+        m_work.cancel();
+}
+
+const ChainRun* JobSession::chainRun() const
+{
+    return m_chain && m_chain->input == m_simulated ? &*m_chain : nullptr;
+}
+
+void JobSession::stopSimulation()
+{
+    if (!m_work.running())
+        return;
+    m_work.cancel();
+    m_chainProblem = tr("Stopped. Change the chain to simulate again.");
+    refresh();
 }
 
 void JobSession::edit(const QString& what, const std::function<void(Job&)>& change, int mergeKey)

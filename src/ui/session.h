@@ -4,6 +4,7 @@
 #include "core/job/evaluation.h"
 #include "core/job/log_line.h"
 #include "store/job_store.h"
+#include "ui/rectifier_run.h"
 
 #include <QObject>
 #include <QTimer>
@@ -24,6 +25,12 @@ public:
     const Job& job() const { return m_preview ? *m_preview : m_job; }
     const Evaluation& evaluation() const { return m_evaluation; }
     const JobStore& store() const { return m_store; }
+    /// The simulation of the job's rectifier chain as it is; nothing while none has come in.
+    const ChainRun* chainRun() const;
+    bool simulating() const { return m_work.running(); }
+    /// Why there is no simulation of the chain as it is.
+    const QString& chainProblem() const { return m_chainProblem; }
+    void stopSimulation();
     QUndoStack& undoStack() { return m_undo; }
     bool unsaved() const { return m_unsaved; }
     double now() const { return m_nowS(); }
@@ -62,12 +69,14 @@ public:
 Q_SIGNALS:
     void changed();
     void selectionChanged();
+    void simulated(double share);
     /// Something the person asked for could not be done; the text says why and what to do.
     void problem(const QString& text);
 
 private:
     void opened();
     void refresh();
+    void simulate();
     void applyEdits(Job next);
     bool append(LogEntry entry);
     void autoTick(StepKind kind);
@@ -79,6 +88,10 @@ private:
     Job m_job;
     std::optional<Job> m_preview;
     Evaluation m_evaluation;
+    RectifierRun m_work;
+    std::optional<RectifierInput> m_simulated; ///< what the latest run was started for
+    std::optional<ChainRun> m_chain;           ///< the latest that came in
+    QString m_chainProblem;
     QUndoStack m_undo;
     QTimer m_clock;
     Station m_selected = Station::Feedback;

@@ -4,6 +4,7 @@
 #include "ui/fields/job_table.h"
 #include "ui/fields/option_list.h"
 #include "ui/frame/job_list.h"
+#include "ui/load/load_page.h"
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 #include "ui/trim/trim_page.h"
@@ -130,6 +131,22 @@ private Q_SLOTS:
         d.press(Qt::Key_Z, Qt::ControlModifier);
         QCOMPARE(d.job().plan.dummy_load->network.text(), before);
         d.stage(3);
+        // Drawn along in the picture, the bank nearest to the hand stands in the plan.
+        auto* picture = d.find<ui::LoadPicture>(u"Rail voltage against load current"_s);
+        QVERIFY(!picture->grab().isNull()); // painted once: it has its axes
+        const auto amps = [&d] { return 12 / d.job().plan.dummy_load->network.ohm(); };
+        const QPoint left(picture->width() / 5, picture->height() / 2);
+        const QPoint right(picture->width() - 20, picture->height() / 2);
+        QTest::mousePress(picture, Qt::LeftButton, {}, left);
+        QTest::mouseMove(picture, right);
+        const double drawn = amps();
+        QTest::mouseRelease(picture, Qt::LeftButton, {}, right);
+        QCOMPARE(amps(), drawn);
+        QTest::mouseClick(picture, Qt::LeftButton, {}, left);
+        QVERIFY(amps() < drawn);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(amps(), drawn);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
         d.click(u"Take the rail away"_s);
         bool named = false;
         for (const auto* label : d.window->findChildren<QLabel*>())
@@ -178,6 +195,14 @@ private Q_SLOTS:
         QVERIFY(!d.job().found.current_limit.threshold);
         d.fill(u"Threshold"_s, u"80mV"_s);
         QNEAR(*d.job().found.current_limit.threshold->v_v, 0.08);
+        const double limit_a = *limitView(d.job(), d.evaluation()).result->i_limit_a;
+        d.fill(u"its divider, top"_s, u"24k"_s); // no reference yet: kept as typed
+        QVERIFY(!d.job().found.current_limit.threshold->top.has_value());
+        d.fill(u"or its reference"_s, u"2V5"_s);
+        d.fill(u"its divider, top"_s, u"60k5"_s);
+        d.fill(u"its divider, bottom"_s, u"2k"_s);
+        QNEAR(*limitView(d.job(), d.evaluation()).result->i_limit_a, limit_a, 1e-6); // 2.5 V·2/62.5 = 80 mV
+        QVERIFY(!d.job().found.current_limit.threshold->v_v.has_value());
     }
 
     void hiccup()
@@ -209,14 +234,14 @@ private Q_SLOTS:
         auto* rails = table(d, u"Rails"_s);
         QAbstractItemModelTester tester(rails->model());
         const auto count = d.job().found.rails.size();
-        typeCell(rails, 2, 2, u"3V35"_s);
+        typeCell(rails, 2, 3, u"3V35"_s);
         QNEAR(*d.job().found.rails[2].v_v, 3.35);
-        typeCell(rails, 2, 2, u"three"_s);
+        typeCell(rails, 2, 3, u"three"_s);
         QNEAR(*d.job().found.rails[2].v_v, 3.35);
-        QCOMPARE(rails->model()->index(2, 2).data().toString(), u"three"_s);
+        QCOMPARE(rails->model()->index(2, 3).data().toString(), u"three"_s);
         typeCell(rails, 2, 0, u"12V"_s); // taken
         QCOMPARE(d.job().found.rails[2].name, std::string("3V3"));
-        typeCell(rails, 2, 4, u"nobody"_s);
+        typeCell(rails, 2, 5, u"nobody"_s);
         QVERIFY(!d.job().found.rails[2].regulated_by.has_value());
         typeCell(rails, 1, 0, u"5 volts"_s); // its need follows the name
         QCOMPARE(d.job().need.others.front().rail, std::string("5 volts"));
@@ -237,6 +262,10 @@ private Q_SLOTS:
         QNEAR(*d.job().found.trimmers[0].max_scale, 1.03);
         typeCell(trimmers, 0, 1, u"12V, nothing"_s);
         QVERIFY(d.job().found.trimmers[0].rails.empty());
+        typeCell(rails, 1, 1, u"under change"_s); // it follows the first: not that one
+        QCOMPARE(d.job().found.rails[0].name, std::string("12V"));
+        typeCell(rails, 2, 1, u"under change"_s);
+        QCOMPARE(d.job().found.rails[0].name, std::string("3V3"));
         QCOMPARE(readJob(writeJob(d.job())), d.job());
     }
 

@@ -62,9 +62,10 @@ std::string needLine(const Job& job)
 class Evaluator
 {
 public:
-    Evaluator(const Job& job, double now_s)
+    Evaluator(const Job& job, double now_s, const ChainRun* run)
         : m_job(job)
         , m_now_s(now_s)
+        , m_run(run)
         , m_rail(job.found.rails.front())
         , m_struck(struckIds(job.log))
     {}
@@ -147,6 +148,7 @@ private:
 
     const Job& m_job;
     double m_now_s;
+    const ChainRun* m_run;
     const Rail& m_rail;
     std::set<std::string> m_struck;
     std::optional<LampSeen> m_lamp; ///< since the unit was last switched on
@@ -304,9 +306,9 @@ void Evaluator::evaluateConsequences()
             in.plan.emplace_back(in.supply.rails[i].name,
                                  RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
-    for (auto* more : {&joinRows, &wireRows, &mainsRows})
-        for (ConsequenceRow& row : (*more)(m_job, m_e))
-            m_e.consequences.rows.push_back(std::move(row));
+    for (const auto& more :
+         {joinRows(m_job, m_e), wireRows(m_job, m_e), mainsRows(m_job), chainRows(m_job, m_run)})
+        m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
     m_e.consequences.verdict = countAndSort(m_e.consequences.rows);
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         if (!row.counted)
@@ -440,14 +442,15 @@ void Evaluator::judgeStep(StepView& view)
             if (asked.unit != entry.unit || !asked.answeredBy(*entry.point, *entry.quantity))
                 continue;
             const double u = entry.uncertainty.value_or(0);
-            view.readings[i] = {
-                entry.id,
-                entry.time_s,
-                *entry.value,
-                u,
-                asked.quantity,
-                entry.load,
-                judgeReading({.value = *entry.value, .window = asked.window, .uncertainty = u})};
+            // A negative rail, or the clips the other way round: what is left counts by its size.
+            const double judged = view.step.kind == StepKind::Prove ? std::abs(*entry.value) : *entry.value;
+            view.readings[i] = {entry.id,
+                                entry.time_s,
+                                *entry.value,
+                                u,
+                                asked.quantity,
+                                entry.load,
+                                judgeReading({.value = judged, .window = asked.window, .uncertainty = u})};
         }
     }
     view.refusal = refusalOf(view);
@@ -618,7 +621,10 @@ void Evaluator::collectBlocks()
 
 } // namespace
 
-Evaluation evaluate(const Job& job, double now_s) { return Evaluator(job, now_s).run(); }
+Evaluation evaluate(const Job& job, double now_s, const ChainRun* run)
+{
+    return Evaluator(job, now_s, run).run();
+}
 
 const StepView* nextStep(const Evaluation& evaluation, Stage stage)
 {

@@ -3,6 +3,7 @@
 
 #include "core/change/divider_diagnose.h"
 #include "core/change/divider_pot.h"
+#include "core/job/chain.h"
 #include "core/procedure/limiter_lamp.h"
 #include "core/procedure/procedure.h"
 
@@ -154,8 +155,9 @@ struct Evaluation
     bool signed_off = false;
 };
 
-/// `now_s` is the time in seconds since 1970, for the isolation state alone.
-Evaluation evaluate(const Job& job, double now_s);
+/// `now_s` is the time in seconds since 1970, for the isolation state alone. `run` is the latest simulation
+/// of the job's rectifier chain; one of another chain counts as none.
+Evaluation evaluate(const Job& job, double now_s, const ChainRun* run = nullptr);
 
 /// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are
 /// done.

@@ -61,6 +61,57 @@ std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail)
 
 namespace {
 
+/// Ratios counted to the winding of the first rail, for another first rail.
+void recountTurns(Supply& supply, const Rail& next)
+{
+    Transformer& transformer = supply.transformer;
+    const auto old_ratio = turnsRatio(supply, supply.rails.front());
+    const auto new_ratio = turnsRatio(supply, next);
+    supply.rails.front().winding.primary_turns_per_secondary = old_ratio;
+    if (auto& auxiliary = transformer.auxiliary_turns_per_secondary)
+        auxiliary =
+            old_ratio && new_ratio ? std::optional(*auxiliary * *new_ratio / *old_ratio) : std::nullopt;
+    transformer.primary_turns_per_secondary = new_ratio;
+}
+
+/// The need's window to the others, the rail's own to the need.
+void exchangeWindows(Need& need, const std::string& from, const Rail& to)
+{
+    const auto own = std::ranges::find(need.others, to.name, &RailNeed::rail);
+    std::optional<Target> target;
+    if (own != need.others.end()) {
+        target = Target{(own->min_v + own->max_v) / 2, own->min_v, own->max_v};
+        need.others.erase(own);
+    }
+    if (need.target)
+        need.others.push_back({.rail = from, .min_v = need.target->min_v, .max_v = need.target->max_v});
+    need.target = target;
+    need.current_a = typicalCurrent(to);
+}
+
+} // namespace
+
+void putUnderChange(Job& job, std::size_t rail)
+{
+    auto& rails = job.found.rails;
+    if (rail == 0 || rail >= rails.size())
+        return;
+    recountTurns(job.found, rails[rail]);
+    exchangeWindows(job.need, rails.front().name, rails[rail]);
+    // A trimmer that named no rails moved those of the first one's loop.
+    for (Trimmer& trimmer : job.found.trimmers)
+        if (trimmer.rails.empty())
+            for (const Rail& other : rails)
+                if (&other == &rails.front() || movesWith(other, rails.front()))
+                    trimmer.rails.push_back(other.name);
+    const auto first = rails.begin();
+    std::rotate(first, first + static_cast<std::ptrdiff_t>(rail),
+                first + static_cast<std::ptrdiff_t>(rail) + 1);
+    job.plan.chosen.reset();
+}
+
+namespace {
+
 /// Fewer turns on the secondary raise every ratio counted against it.
 void rewindRail(Supply& supply, const RewindPlan& rewind)
 {

@@ -397,6 +397,10 @@ std::optional<Target> unitTarget(const Job& job);
 std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail);
 /// The supply as the plan leaves it: other parts, turns, loads and shunt in place. Voltages stay as found.
 Supply plannedSupply(const Job& job);
+/// Makes a rail the one under change: it comes first and its window becomes the need's, the first rail's
+/// moves to the others. A divider planned for the rail before goes; what was counted against that rail's
+/// winding is carried over where both ratios are known, and forgotten where not.
+void putUnderChange(Job& job, std::size_t rail);
 
 /// The name of a unit: 1 is the one on the bench. Names that are empty or taken get their number.
 std::string unitName(const Job& job, std::size_t unit);

@@ -32,6 +32,10 @@ std::vector<LogPoint> logPoints(const Job& job)
         points.push_back({secondary.name, Quantity::Voltage, true});
     if (!job.found.mains_side.transformer.primaries.empty())
         points.push_back({"phase", Quantity::Voltage, false});
+    if (const RectifierChain* chain = plannedChain(job))
+        for (std::size_t i = 0; i < chain->filter.size(); ++i)
+            if (chain->filter[i].kind == SmoothingKind::C)
+                points.push_back({chainPartName(*chain, std::to_string(i)), Quantity::Voltage, false});
     return points;
 }
 
@@ -243,6 +247,11 @@ bool LineReader::readEvent()
     const std::string second = m_tokens.size() > 1 ? lowered(m_tokens[1].text) : "";
     const auto source = std::ranges::find_if(m_e.energy.sources,
                                              [&](const std::string& name) { return lowered(name) == first; });
+    // A secondary may be called "lamp": with a figure behind it, it is meant.
+    const bool names_point =
+        std::ranges::any_of(m_points, [&](const LogPoint& p) { return lowered(p.name) == first; });
+    if (names_point && !second.empty() && second.find_first_of("0123456789") < 2)
+        return false;
     if (first == "note" || first == "photo")
         remark(first);
     else if (first == "lamp")
@@ -406,8 +415,10 @@ void LineReader::understand(const LogPoint& point)
         entry.step = step->step.id;
         if (question->asked->window) {
             m_line.window = question->asked->window;
-            m_line.judgement = judgeReading(
-                {.value = *entry.value, .window = question->asked->window, .uncertainty = entry.uncertainty});
+            const bool by_size = step->step.kind == StepKind::Prove;
+            m_line.judgement = judgeReading({.value = by_size ? std::abs(*entry.value) : *entry.value,
+                                             .window = question->asked->window,
+                                             .uncertainty = entry.uncertainty});
         }
         m_line.echo += " · " + step->step.title;
     }

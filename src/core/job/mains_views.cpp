@@ -1,5 +1,6 @@
 #include "core/job/mains_views.h"
 
+#include "core/change/part_search.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -239,9 +240,8 @@ std::string surgeSentence(const Job& job, const InrushView& view)
     return text;
 }
 
-/// The resistor of the relay's delay, with the tolerances of usual parts; nothing until its figures fit
-/// together.
-std::optional<DelayResult> delayOf(const LimiterPlan& plan)
+/// The relay's delay with the tolerances of usual parts; nothing until its figures fit together.
+std::optional<DelayInput> delayInput(const LimiterPlan& plan)
 {
     constexpr double usual_c_tolerance = 0.2;
     constexpr double usual_r_tolerance = 0.05;
@@ -249,13 +249,34 @@ std::optional<DelayResult> delayOf(const LimiterPlan& plan)
     if (!plan.bypass_s || *plan.bypass_s <= 0 || !plan.delay_c_f || !plan.delay_supply_v ||
         !plan.delay_threshold_v || *plan.delay_threshold_v >= *plan.delay_supply_v)
         return std::nullopt;
-    return delayRc({.c_f = *plan.delay_c_f,
-                    .t_s = plan.bypass_s,
-                    .v_supply_v = *plan.delay_supply_v,
-                    .v_threshold_v = *plan.delay_threshold_v,
-                    .r_tolerance = usual_r_tolerance,
-                    .c_tolerance = usual_c_tolerance,
-                    .r_discharge_ohm = discharge_ohm});
+    return DelayInput{.c_f = *plan.delay_c_f,
+                      .t_s = plan.bypass_s,
+                      .v_supply_v = *plan.delay_supply_v,
+                      .v_threshold_v = *plan.delay_threshold_v,
+                      .r_tolerance = usual_r_tolerance,
+                      .c_tolerance = usual_c_tolerance,
+                      .r_discharge_ohm = discharge_ohm};
+}
+
+/// The nearest one or two parts; fewer parts where they are as near.
+std::optional<DelayParts> delayParts(DelayInput in, double wanted_ohm, const std::vector<StockItem>& drawer)
+{
+    const auto error = [wanted_ohm](double ohm) { return ohm - wanted_ohm; };
+    const auto stock = sortedStock(drawer);
+    std::optional<PartChoice> best;
+    double tolerance = 0;
+    for (const std::size_t count : {std::size_t{1}, std::size_t{2}})
+        for (PartChoice& choice : CombinationSearch(stock, count, 1, error).run())
+            if (!best || std::abs(error(choice.network.ohm())) < std::abs(error(best->network.ohm())))
+                best = std::move(choice);
+    if (!best)
+        return std::nullopt;
+    for (const StockItem& part : best->parts)
+        tolerance = std::max(tolerance, part.tolerance);
+    in.t_s.reset();
+    in.r_ohm = best->network.ohm();
+    in.r_tolerance = tolerance;
+    return DelayParts{best->network, delayRc(in)};
 }
 
 School resistorOrNtc(const InrushView& view, const SwitchOn& surge)
@@ -341,8 +362,10 @@ InrushView inrushView(const Job& job)
         view.limited = surgeCurve(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
     if (view.limiter)
         view.stuck = stuckText(*view.limiter);
-    if (plan)
-        view.delay = delayOf(*plan);
+    if (const auto in = plan ? delayInput(*plan) : std::nullopt) {
+        view.delay = delayRc(*in);
+        view.delay_parts = delayParts(*in, view.delay->r_ohm, job.drawer);
+    }
     view.school = resistorOrNtc(view, surge);
     view.sentence = surgeSentence(job, view);
     return view;
@@ -392,32 +415,6 @@ SafeView safeView(const Job& job, const Evaluation& evaluation)
     return view;
 }
 
-// ---- rectifier
-
-const RectifierChain* plannedChain(const Job& job)
-{
-    if (job.plan.chain)
-        return &*job.plan.chain;
-    return job.found.mains_side.chain ? &*job.found.mains_side.chain : nullptr;
-}
-
-std::string rectifierSentence(const SteadyResult& r)
-{
-    std::string text = volts(r.load.v.v_mean_v) + " at the load, ripple " +
-                       formatValue(r.load.v.ripple_pp_v, Quantity::Voltage) + " peak to peak. ";
-    if (r.load.collapsed)
-        return text + "The source cannot feed this load: it has collapsed.";
-    const SimVerdict* worst = nullptr;
-    for (const SimVerdict& row : r.verdicts)
-        if (worst == nullptr || row.use > worst->use)
-            worst = &row;
-    if (worst != nullptr && worst->verdict != Verdict::Fits)
-        return text + "Nearest its limit: " +
-               (worst->part == "rectifier" ? "the rectifier" : "capacitor " + worst->part) + ", " +
-               percent(worst->use) + ".";
-    return text + (r.unread.empty() ? "Everything bears it." : "Not every rating was read.");
-}
-
 // ---- noise filter
 
 NoiseView noiseView(const Job& job)
@@ -452,19 +449,26 @@ NoiseView noiseView(const Job& job)
                               formatValue(*side.noise_hz, Quantity::Frequency) + " becomes " +
                               formatValue(*view.result->ripple.front().out_pp_v, Quantity::Voltage) + ". "
                         : std::string("Enter where it switches. ");
-    if (const auto& peak = view.result->peak)
-        view.sentence +=
-            "It peaks by " + (peak->gain_db ? significant(*peak->gain_db, 2) + " dB" : std::string("far")) +
-            " at " + formatValue(peak->f_hz, Quantity::Frequency) +
-            (peak->gain_db.value_or(99) > 3 ? ": damp it with some ohms in series with the largest capacitor."
-                                            : ".");
+    if (const auto& peak = view.result->peak) {
+        view.sentence += "It peaks by " +
+                         (peak->gain_db ? significant(*peak->gain_db, 2) + " dB" : std::string("far")) +
+                         " at " + formatValue(peak->f_hz, Quantity::Frequency) + ".";
+        constexpr double harmless_db = 3;
+        if (peak->gain_db.value_or(harmless_db + 1) > harmless_db)
+            view.damping = dampingOf(in);
+    }
+    if (view.damping)
+        view.sentence += " The cure: " + formatValue(view.damping->c_f, Quantity::Capacitance) + " with " +
+                         formatOhms(view.damping->r_ohm) + " in series, across the " +
+                         formatValue(*side.noise[view.damping->section].c_f, Quantity::Capacitance) +
+                         ": then by " + significant(std::max(0.0, view.damping->peak_db), 2) + " dB.";
     view.input = std::move(in);
     return view;
 }
 
 // ---- rows
 
-std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& /*evaluation*/)
+std::vector<ConsequenceRow> mainsRows(const Job& job)
 {
     std::vector<ConsequenceRow> rows;
     const MainsSide& side = job.found.mains_side;

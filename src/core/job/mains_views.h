@@ -44,6 +44,12 @@ struct SurgeCurve
     std::vector<double> t_s;
     std::vector<double> i_a;
 };
+/// One or two resistors from the drawer for the relay's delay, and what they make of it.
+struct DelayParts
+{
+    Network network;
+    DelayResult delay;
+};
 struct InrushView
 {
     std::optional<InrushInput> direct_input;
@@ -53,6 +59,7 @@ struct InrushView
     SurgeCurve bare;    ///< at the crest, as found
     SurgeCurve limited; ///< through the planned limiter
     std::optional<DelayResult> delay;
+    std::optional<DelayParts> delay_parts; ///< nothing where the drawer is empty
     std::string sentence;
     std::string stuck; ///< what if the bypass never closes
     School school;     ///< a resistor with a bypass or an NTC
@@ -78,23 +85,19 @@ struct SafeView
 };
 SafeView safeView(const Job& job, const Evaluation& evaluation);
 
-/// The chain as planned, else as found; nothing until one is entered.
-const RectifierChain* plannedChain(const Job& job);
-/// The answer to a run in one sentence.
-std::string rectifierSentence(const SteadyResult& result);
-
 struct NoiseView
 {
     std::optional<FilterInput> input;
     std::optional<FilterResult> result;
     std::vector<double> f_hz; ///< of the curve
     std::vector<double> gain_db;
+    std::optional<Damping> damping; ///< where it peaks
     std::string sentence;
 };
 NoiseView noiseView(const Job& job);
 
-/// The mains side's rows for the consequences panel.
-std::vector<ConsequenceRow> mainsRows(const Job& job, const Evaluation& evaluation);
+/// The mains side's rows for the consequences panel; those of the rectifier stand in chain.h.
+std::vector<ConsequenceRow> mainsRows(const Job& job);
 
 /// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading
 /// skipped.

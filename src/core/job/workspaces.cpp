@@ -259,6 +259,49 @@ std::optional<double> voltageWithDummy(const Job& job, const Evaluation& evaluat
     return (*fit.v0_v - *fit.r_ohm * leastCurrent(rail)) / (1 + *fit.r_ohm / ohm);
 }
 
+namespace {
+
+/// The planned bank, else the best of the drawer.
+std::string dummyFigures(const Job& job, const MinimumLoadView& view, const Rail& rail)
+{
+    constexpr double day_s = 86400;
+    constexpr double year_days = 365.25;
+    constexpr double kilowatt_hour_j = 3.6e6;
+    const auto& planned = job.plan.dummy_load;
+    double power_w = 0;
+    if (planned && planned->rail == rail.name && rail.v_v)
+        power_w = *rail.v_v * *rail.v_v / planned->network.ohm();
+    else if (!view.options.empty())
+        power_w = view.options.front().power_w;
+    else
+        return view.wanted.max_a <= 0 ? "nothing is missing" : "nothing in the drawer does it";
+    return formatValue(power_w, Quantity::Power) + " as heat, " +
+           significant(power_w * day_s * year_days / kilowatt_hour_j, 2) + " kWh in a year of running";
+}
+
+School dummyOrAway(const Job& job, const MinimumLoadView& view, const Rail& rail)
+{
+    std::string lost;
+    bool known = !rail.users.empty();
+    for (const RailUser& user : rail.users) {
+        known = known && !user.if_lost.empty();
+        if (!user.if_lost.empty() && user.if_lost != "nothing")
+            lost += (lost.empty() ? "" : "; ") + user.name + ": " + user.if_lost;
+    }
+    const bool nothing = known && lost.empty();
+    const std::string away = !lost.empty() ? lost
+                             : nothing     ? "nobody loses anything"
+                                       : "not known: trace every wire and track of " + rail.name + " first";
+    return {"A dummy load or the rail taken away",
+            {{"Dummy load", dummyFigures(job, view, rail)}, {"Away", away}},
+            nothing ? std::size_t{1} : std::size_t{0},
+            nothing         ? "Nobody needs the rail: taking it away saves the heat."
+            : !lost.empty() ? "Somebody loses something: the dummy load is the smaller change."
+                            : "Until every user is known the rail stays."};
+}
+
+} // namespace
+
 MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, const Rail& rail)
 {
     MinimumLoadView view{};
@@ -282,6 +325,7 @@ MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, co
                               .limit = shown})
                 .options;
     }
+    view.school = dummyOrAway(job, view, rail);
     return view;
 }
 
@@ -332,6 +376,34 @@ std::string rewindSentence(const RewindResult& result, const RewindInput& in)
     if (keep->verdict)
         text += "; the divider alone: " + std::string(word(*keep->verdict));
     return text + ".";
+}
+
+School rewindOrDivider(const RewindResult& result, const RewindInput& in)
+{
+    const auto at = [&](std::int64_t turns) {
+        return *std::ranges::find(result.options, turns, &RewindOption::turns);
+    };
+    const RewindOption best = at(result.best_turns);
+    const RewindOption keep = at(in.secondary_turns);
+    const auto figures = [](const RewindOption& option) {
+        std::string text = std::to_string(option.turns) + " turns";
+        if (option.v_cc_v)
+            text += ", controller supply " + formatVolts(*option.v_cc_v);
+        if (option.switch_v)
+            text += ", switch " + formatVolts(*option.switch_v);
+        return text + (option.verdict ? ": " + std::string(word(*option.verdict)) : "");
+    };
+    const bool needs = keep.verdict &&
+                       (*keep.verdict == Verdict::Breaks || *keep.verdict == Verdict::Tight) &&
+                       best.turns != keep.turns;
+    return {
+        "Rewind or retune by the divider alone",
+        {{"Rewind", figures(best) + "; core apart, insulation made again"}, {"Divider alone", figures(keep)}},
+        needs ? std::size_t{0} : std::size_t{1},
+        !keep.verdict ? "What the divider alone asks of the controller's supply is not known: read its "
+                        "turns, lockout and maximum."
+        : needs       ? "The divider alone takes a part to its limit."
+                      : "Everything bears the divider alone, and the insulation stays as it was made."};
 }
 
 } // namespace
@@ -388,6 +460,8 @@ RewindView rewindView(const Job& job, const Evaluation& evaluation, const Rail& 
                                   .max_v = *s.auxiliary.max_v};
     view.result = rewindOptions(in);
     view.sentence = rewindSentence(*view.result, in);
+    if (!line)
+        view.school = rewindOrDivider(*view.result, in);
     view.input = in;
     return view;
 }

@@ -36,6 +36,7 @@ struct MinimumLoadView
     bool assumed;                         ///< `wanted` is a usual start, not from the readings
     std::string sentence;
     std::vector<DummyLoadOption> options; ///< from the drawer
+    School school;                        ///< a dummy load or the rail taken away
 };
 /// Readings from before the change are moved by the share that the plan moves the rail.
 MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, const Rail& rail);
@@ -54,7 +55,8 @@ struct RewindView
 {
     std::optional<RewindInput> input;
     std::optional<RewindResult> result;
-    std::string sentence; ///< the answer, or what is still to be read
+    std::string sentence;         ///< the answer, or what is still to be read
+    std::optional<School> school; ///< rewind or the divider alone; a mains winding has no divider
 };
 RewindView rewindView(const Job& job, const Evaluation& evaluation, const Rail& rail);
 

@@ -94,11 +94,21 @@ enum class RowId {
     SurgePeak,
     BypassTime,
     LimiterStuck,
+    // Of the rectifier chain, once its simulation has come in:
+    ChainOutput,
+    ChainReverse,
+    ChainPeak,
+    ChainMean,
+    ChainHotStart,
+    ChainFirst,
+    ChainPlate,
+    ChainCapacitor,
+    ChainRipple,
 };
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 46> list{"fuse_voltage",
+    static constexpr std::array<std::string_view, 55> list{"fuse_voltage",
                                                            "fuse_current",
                                                            "input_rectifier_reverse",
                                                            "bulk_voltage",
@@ -143,7 +153,16 @@ struct Words<RowId>
                                                            "winding_secondaries",
                                                            "surge_peak",
                                                            "bypass_time",
-                                                           "limiter_stuck"};
+                                                           "limiter_stuck",
+                                                           "chain_output",
+                                                           "chain_reverse",
+                                                           "chain_peak",
+                                                           "chain_mean",
+                                                           "chain_hot_start",
+                                                           "chain_first",
+                                                           "chain_plate",
+                                                           "chain_capacitor",
+                                                           "chain_ripple"};
 };
 
 struct RowInfo

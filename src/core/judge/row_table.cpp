@@ -101,6 +101,25 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      "when the bypass closes"},
     {RowId::LimiterStuck, Station::Inrush, false, "Limiter", "bypass stuck open", Quantity::Power, true,
      false, "", "the resistor's power and what the load draws"},
+    {RowId::ChainOutput, Station::Smoothing, false, "Rectifier and smoothing", "voltage at the load",
+     Quantity::Voltage, false, true, "", "the simulation, which runs in the background"},
+    {RowId::ChainReverse, Station::InputRectifier, false, "Rectifier", "reverse voltage", Quantity::Voltage,
+     true, false, "", "the rectifier's reverse rating: see Rectifier"},
+    {RowId::ChainPeak, Station::InputRectifier, false, "Rectifier", "peak current", Quantity::Current, true,
+     false, "", "the rectifier's peak current: see Rectifier"},
+    {RowId::ChainMean, Station::InputRectifier, false, "Rectifier", "mean current", Quantity::Current, true,
+     false, "", "the rectifier's mean current: see Rectifier"},
+    {RowId::ChainHotStart, Station::InputRectifier, false, "Rectifier", "switched on hot", Quantity::Current,
+     true, false, "", "the rectifier's hot switching current: see Rectifier"},
+    {RowId::ChainFirst, Station::InputRectifier, false, "Rectifier", "first capacitor", Quantity::Capacitance,
+     true, false, "", "the largest first capacitor it bears: see Rectifier"},
+    {RowId::ChainPlate, Station::InputRectifier, false, "Rectifier", "resistance before it",
+     Quantity::Resistance, true, false, "", "the least plate resistance it wants: see Rectifier"},
+    // It fails by bursting, and so is no more to be accepted than one on the mains side.
+    {RowId::ChainCapacitor, Station::Smoothing, false, "Capacitor", "voltage", Quantity::Voltage, true, true,
+     "", "the capacitor's rated voltage: see Rectifier"},
+    {RowId::ChainRipple, Station::Smoothing, false, "Capacitor", "ripple current", Quantity::Current, false,
+     false, "", "the capacitor's ripple current: see Rectifier"},
 }};
 
 } // namespace
@@ -179,6 +198,15 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::SurgePeak:
     case RowId::BypassTime:
     case RowId::LimiterStuck:
+    case RowId::ChainOutput:
+    case RowId::ChainReverse:
+    case RowId::ChainPeak:
+    case RowId::ChainMean:
+    case RowId::ChainHotStart:
+    case RowId::ChainFirst:
+    case RowId::ChainPlate:
+    case RowId::ChainCapacitor:
+    case RowId::ChainRipple:
         return nullptr;
     }
     return nullptr;

@@ -63,6 +63,7 @@ private:
     // steps_mains.cpp
     bool hasValves() const;
     void fitMains();
+    void formCapacitors();
     void connectWindings();
     void measureSecondaries();
     std::string noLoadWords() const;

@@ -1,5 +1,7 @@
 #include "core/procedure/isolation.h"
 
+#include "core/job/chain.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -69,6 +71,27 @@ void addBulk(EnergyModel& model, const Supply& supply, const Mains& mains)
         model.missing = "enter the bulk capacitor's capacitance first: without it nothing can be proven dead";
 }
 
+/// Capacitors inside a smoothing chain, with a choke or resistor on either side: neither the reservoir in
+/// front of them nor the rail behind says what they hold.
+void addSmoothing(EnergyModel& model, const RectifierChain& chain)
+{
+    const auto series = [](const SmoothingSection& s) { return s.kind != SmoothingKind::C; };
+    const auto& filter = chain.filter;
+    const auto first = std::ranges::find_if(filter, series);
+    const auto last = std::find_if(filter.rbegin(), filter.rend(), series).base();
+    for (auto at = first; at < last; ++at) {
+        if (series(*at) || chain.noLoadVolts() <= dead_v)
+            continue;
+        Reservoir made = makeReservoir(chainPartName(chain, std::to_string(at - filter.begin())),
+                                       chain.noLoadVolts(), at->c_f, CapacitorKind::Aluminium, std::nullopt);
+        const auto known = std::ranges::find(model.reservoirs, made.point, &Reservoir::point);
+        if (known == model.reservoirs.end())
+            model.reservoirs.push_back(std::move(made));
+        else if (made.v0_v > known->v0_v)
+            *known = std::move(made);
+    }
+}
+
 /// Every other unit of the job is a source, and holds its own charge.
 void addUnit(EnergyModel& model, const Job& job, std::size_t unit)
 {
@@ -104,6 +127,9 @@ EnergyModel energyModel(const Job& job)
             highest_v = std::max(highest_v, window->max_v);
         addRailReservoir(model, rail, highest_v);
     }
+    for (const auto& chain : {supply.mains_side.chain, job.plan.chain})
+        if (chain)
+            addSmoothing(model, *chain);
     for (std::size_t unit = 2; unit <= job.others.size() + 1; ++unit)
         addUnit(model, job, unit);
     return model;
@@ -195,6 +221,8 @@ public:
             (m_off.contains(source) ? view.sources_off : view.sources_on).push_back(source);
         view.meter_proven = m_meter_before;
         view.meter_pending = !m_pending.empty();
+        if (m_state != Isolation::Live)
+            view.off_since_s = m_off_at_s;
         double discharge_s = 0;
         bool every_bleeder = true;
         for (const Reservoir& reservoir : m_model.reservoirs) {

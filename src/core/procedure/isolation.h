@@ -54,6 +54,7 @@ struct IsolationView
     std::optional<double> second_from_s;
     std::optional<double> second_until_s;
     std::string second_point;
+    std::optional<double> off_since_s; ///< when the last source went off; nothing while live
     /// When the reservoirs should be below 10 V by their bleeders: "measure now" then, never "safe".
     std::optional<double> discharged_at_s;
     std::string missing; ///< as in EnergyModel

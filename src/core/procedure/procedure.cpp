@@ -222,10 +222,6 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
     if (lamp_in)
         step.detail += unregulated ? " Or slowly on a variable transformer, watching its current."
                                    : " Not on a variable transformer: at low mains it draws more current.";
-    if (lamp_in && unregulated)
-        step.cautions.push_back(Caution::VariableTransformer);
-    if (hasValves())
-        step.cautions.push_back(Caution::ValveEquipment);
     step.checks = {"Discharge clip and tools off the board",
                    "Covers on, or nobody within reach",
                    m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
@@ -242,6 +238,10 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
     if (earthed())
         step.checks.emplace_back("Earth continuity logged");
     step.cautions = liveCautions(lamp_in);
+    if (lamp_in && unregulated)
+        step.cautions.push_back(Caution::VariableTransformer);
+    if (hasValves())
+        step.cautions.push_back(Caution::ValveEquipment);
 }
 
 void ChangeProcedure::powerThroughLamp(const std::string& prefix, Stage stage)

@@ -13,6 +13,7 @@ namespace {
 
 constexpr double phase_doubt = 0.10;
 constexpr double secondary_doubt = 0.10;
+constexpr double extra_low_v = 60; ///< DC above it is treated as mains
 
 std::string volts(double v) { return formatVolts(v); }
 
@@ -43,15 +44,42 @@ void ChangeProcedure::fitMains()
         }
         step.cautions = {Caution::HotParts, Caution::PlugPins};
     }
+    formCapacitors();
     if (m_job.plan.chain) {
-        Step& step = add(
-            "change.chain", Stage::Change, StepKind::Touch, "Change rectifier and smoothing",
-            "Polarity of every capacitor, the rectifier's way round, a bleeder across each reservoir. An old "
-            "capacitor that has lain for years is formed again through a resistor before it counts.");
+        Step& step =
+            add("change.chain", Stage::Change, StepKind::Touch, "Change rectifier and smoothing",
+                "Polarity of every capacitor, the rectifier's way round, a bleeder across each reservoir.");
+        if (!m_job.found.mains_side.idle_years)
+            step.detail +=
+                " A capacitor that has lain for two years or more is formed again first: enter how "
+                "long it lay under Lamp, discharge.";
         step.shows_plan = true;
         step.cautions = {Caution::OldCapacitors};
         if (hasValves())
             step.cautions.push_back(Caution::ValveEquipment);
+    }
+}
+
+/// Out of the circuit, from a bench supply through a resistor, until the leakage has gone down.
+void ChangeProcedure::formCapacitors()
+{
+    for (const Forming& forming : formingsOf(m_job)) {
+        Step& step =
+            add("change.form." + forming.name, Stage::Change, StepKind::Touch,
+                "Form " + forming.name + " again at " + volts(forming.v_v),
+                "One lead out of the circuit; a bench supply through " + formatOhms(forming.r_ohm) + ", " +
+                    formatValue(forming.r_power_w, Quantity::Power) +
+                    " at least, raised slowly to its rating. An hour, or until the leakage stands below " +
+                    formatValue(forming.leakage_max_a, Quantity::Current) + " (" +
+                    volts(forming.leakage_max_a * forming.r_ohm) +
+                    " across the resistor): if it does not get there, or warms, fit another. Hands off while "
+                    "it is charged; then supply off, discharge through a resistor, measure.");
+        step.asks.push_back({forming.name, Quantity::Current,
+                             ReadingWindow{std::nullopt, forming.leakage_max_a}, std::nullopt,
+                             "usual datasheet limit 0.01·C·V + 3 µA"});
+        step.cautions = {Caution::OldCapacitors, Caution::Discharge};
+        if (forming.v_v > extra_low_v)
+            step.cautions.push_back(Caution::HighOutput);
     }
 }
 
@@ -124,14 +152,19 @@ std::string ChangeProcedure::noLoadWords() const
         return "Without load every capacitor stands at the crest.";
     std::string text = "Without load every capacitor stands at " + volts(chain->noLoadVolts()) + ": ";
     std::string weak;
-    for (std::size_t i = 0; i < chain->filter.size(); ++i) {
-        const SmoothingSection& s = chain->filter[i];
-        if (s.kind == SmoothingKind::C && (!s.v_rated_v || *s.v_rated_v < chain->noLoadVolts()))
-            weak += (weak.empty() ? "" : ", ") + std::to_string(i) +
-                    (s.v_rated_v ? " (" + volts(*s.v_rated_v) + ")" : " (not read)");
-    }
-    return text +
-           (weak.empty() ? "every one bears it." : "not these: capacitor " + weak + ". Leave the valves in.");
+    const auto check = [&weak](const std::string& name, const SmoothingSection& capacitor, double v) {
+        if (!capacitor.v_rated_v || *capacitor.v_rated_v < v)
+            weak += (weak.empty() ? "" : ", ") + name +
+                    (capacitor.v_rated_v ? " (" + volts(*capacitor.v_rated_v) + ")" : " (not read)");
+    };
+    for (std::size_t i = 0; i < chain->filter.size(); ++i)
+        if (chain->filter[i].kind == SmoothingKind::C)
+            check(chainPartName(*chain, std::to_string(i)), chain->filter[i], chain->noLoadVolts());
+    for (const auto& [name, half] :
+         {std::pair("upper", &chain->rectifier.upper), std::pair("lower", &chain->rectifier.lower)})
+        if (*half)
+            check(chainPartName(*chain, name), **half, chain->noLoadVolts() / 2);
+    return text + (weak.empty() ? "every one bears it." : "not these: " + weak + ". Leave the valves in.");
 }
 
 } // namespace offshoot

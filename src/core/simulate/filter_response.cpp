@@ -1,5 +1,7 @@
 #include "core/simulate/filter_response.h"
 
+#include "core/values/preferred.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -230,7 +232,52 @@ double seriesOhm(const NoiseSection& s)
     return s.r_par_ohm && r_ohm > 0 ? r_ohm * *s.r_par_ohm / (r_ohm + *s.r_par_ohm) : r_ohm;
 }
 
+/// The most that passes anywhere, in dB, looked for on a grid.
+double highestDb(const FilterInput& in)
+{
+    constexpr int points = 160;
+    double most = -1e9;
+    for (int k = 0; k <= points; ++k) {
+        const double f_hz = in.from_hz * std::pow(in.to_hz / in.from_hz, double(k) / points);
+        most = std::max(most, decibels(1 / std::abs(inverseGain(in, f_hz))));
+    }
+    return most;
+}
+
+FilterInput damped(const FilterInput& in, const Damping& damping)
+{
+    FilterInput with = in;
+    with.sections.insert(with.sections.begin() + static_cast<std::ptrdiff_t>(damping.section) + 1,
+                         NoiseSection{.kind = FilterKind::C, .c_f = damping.c_f, .esr_ohm = damping.r_ohm});
+    return with;
+}
+
 } // namespace
+
+std::optional<Damping> dampingOf(const FilterInput& in)
+{
+    constexpr double times = 4;
+    std::optional<Damping> best;
+    double coil_h = 0;
+    for (std::size_t at = 0; at < in.sections.size(); ++at) {
+        const NoiseSection& s = in.sections[at];
+        coil_h += s.l_h.value_or(0) + s.leakage_h.value_or(0);
+        if (s.kind != FilterKind::C || coil_h == 0)
+            continue;
+        // The best resistor lies near √(L/C); every E12 value around it is tried.
+        const double near_ohm = std::sqrt(coil_h / *s.c_f);
+        for (const double ohm : valuesWithin(Series::E12, near_ohm / 5, near_ohm * 5)) {
+            Damping tried{at, times * *s.c_f, ohm, 0};
+            tried.peak_db = highestDb(damped(in, tried));
+            if (!best || tried.peak_db < best->peak_db)
+                best = tried;
+        }
+    }
+    constexpr std::size_t most_sections = 32;
+    if (best && (in.sections.size() == most_sections || best->peak_db > highestDb(in) - 1))
+        best.reset();
+    return best;
+}
 
 std::complex<double> filterGain(const FilterInput& in, double f_hz) { return 1.0 / inverseGain(in, f_hz); }
 
@@ -255,35 +302,34 @@ FilterResult filterResponse(const FilterInput& in)
 void fields(Fields& f, NoiseSection& value)
 {
     f.need("kind", value.kind);
-    f.may("r_ohm", value.r_ohm, value.kind == FilterKind::R ? range::positive : range::not_negative);
-    f.may("c_f", value.c_f, range::positive);
-    f.may("esr_ohm", value.esr_ohm, range::not_negative);
-    f.may("esl_h", value.esl_h, range::not_negative);
-    f.may("l_h", value.l_h, range::positive);
-    f.may("leakage_h", value.leakage_h, range::positive);
-    f.may("c_par_f", value.c_par_f, range::not_negative);
-    f.may("r_par_ohm", value.r_par_ohm, range::positive);
-    if (!f.reading())
-        return;
-    const bool coil = value.kind == FilterKind::L || value.kind == FilterKind::Cm;
-    struct Key
-    {
-        const char* name;
-        bool own;
-        bool wanted;
-    };
-    const std::array keys{Key{"r_ohm", value.kind != FilterKind::C, value.kind == FilterKind::R},
-                          Key{"c_f", value.kind == FilterKind::C, value.kind == FilterKind::C},
-                          Key{"esr_ohm", value.kind == FilterKind::C, false},
-                          Key{"esl_h", value.kind == FilterKind::C, false},
-                          Key{"l_h", value.kind == FilterKind::L, value.kind == FilterKind::L},
-                          Key{"leakage_h", value.kind == FilterKind::Cm, value.kind == FilterKind::Cm},
-                          Key{"c_par_f", coil, false},
-                          Key{"r_par_ohm", coil, false}};
-    for (const Key& key : keys) {
-        f.demand(key.own || !f.present(key.name), ErrorCode::Inconsistent, key.name,
-                 "belongs to another kind of section");
-        f.demand(!key.wanted || f.present(key.name), ErrorCode::Missing, key.name, "is wanted here");
+    const bool r = value.kind == FilterKind::R;
+    const bool c = value.kind == FilterKind::C;
+    const bool l = value.kind == FilterKind::L;
+    const bool common = value.kind == FilterKind::Cm;
+    f.demandOwn({{"r_ohm", !c, r},
+                 {"c_f", c, c},
+                 {"esr_ohm", c, false},
+                 {"esl_h", c, false},
+                 {"l_h", l, l},
+                 {"leakage_h", common, common},
+                 {"c_par_f", l || common, false},
+                 {"r_par_ohm", l || common, false}},
+                "belongs to another kind of section");
+    const bool every = f.mode() == Fields::Mode::Schema;
+    if (!c || every)
+        f.may("r_ohm", value.r_ohm, r && !every ? range::positive : range::not_negative);
+    if (c || every) {
+        f.may("c_f", value.c_f, range::positive);
+        f.may("esr_ohm", value.esr_ohm, range::not_negative);
+        f.may("esl_h", value.esl_h, range::not_negative);
+    }
+    if (l || every)
+        f.may("l_h", value.l_h, range::positive);
+    if (common || every)
+        f.may("leakage_h", value.leakage_h, range::positive);
+    if (l || common || every) {
+        f.may("c_par_f", value.c_par_f, range::not_negative);
+        f.may("r_par_ohm", value.r_par_ohm, range::positive);
     }
 }
 

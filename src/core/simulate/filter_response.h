@@ -91,6 +91,19 @@ void fields(Fields& f, FilterResult& out);
 
 FilterResult filterResponse(const FilterInput& in);
 
+/// A capacitor four times as large with a resistor in series, across one that stands there already: it takes
+/// the peak down and lets no more through far above it, which a resistor in the first one's way would
+/// (parallel R-C damping, textbook).
+struct Damping
+{
+    std::size_t section; ///< the capacitor it stands across
+    double c_f;
+    double r_ohm;   ///< of E12
+    double peak_db; ///< what is left of the peak
+};
+/// The best place and value; nothing without a capacitor behind a coil, or where it does not help.
+std::optional<Damping> dampingOf(const FilterInput& in);
+
 /// V_load/V_source at one frequency; without bound where the denominator is 0.
 std::complex<double> filterGain(const FilterInput& in, double f_hz);
 

@@ -158,6 +158,7 @@ struct RectifierInput
     std::optional<double> t_end_s = {};
     std::optional<std::int64_t> points = {};
     RectifierRatings ratings = {};
+    bool operator==(const RectifierInput&) const = default;
 };
 void fields(Fields& f, RectifierInput& in);
 

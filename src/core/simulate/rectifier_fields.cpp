@@ -9,24 +9,6 @@ namespace {
 
 constexpr Range from_zero(double most) { return {0, most}; }
 
-/// Keys that belong to other choices are refused, those of this one demanded.
-struct OwnedKey
-{
-    const char* name;
-    bool own;
-    bool wanted;
-};
-template <std::size_t N>
-void checkKeys(const Fields& f, const std::array<OwnedKey, N>& keys, const char* message)
-{
-    if (!f.reading())
-        return;
-    for (const OwnedKey& key : keys) {
-        f.demand(key.own || !f.present(key.name), ErrorCode::Inconsistent, key.name, message);
-        f.demand(!key.wanted || f.present(key.name), ErrorCode::Missing, key.name, "is wanted here");
-    }
-}
-
 DocumentError inconsistent(const std::string& path, const std::string& message)
 {
     return DocumentError(ErrorCode::Inconsistent, path, message);
@@ -188,12 +170,14 @@ void fields(Fields& f, SimDiode& value)
     const bool threshold = value.model == DiodeModel::Threshold;
     const bool junction = value.model == DiodeModel::Exponential;
     const bool valve = value.model == DiodeModel::Valve;
-    checkKeys(f,
-              std::array{OwnedKey{"v_f_v", threshold, threshold}, OwnedKey{"r_ohm", !valve, threshold},
-                         OwnedKey{"i_s_a", junction, junction}, OwnedKey{"n", junction, junction},
-                         OwnedKey{"t_k", junction, false}, OwnedKey{"perveance_a_v15", valve, valve},
-                         OwnedKey{"r_plate_ohm", valve, false}},
-              "belongs to another model");
+    f.demandOwn({{"v_f_v", threshold, threshold},
+                 {"r_ohm", !valve, threshold},
+                 {"i_s_a", junction, junction},
+                 {"n", junction, junction},
+                 {"t_k", junction, false},
+                 {"perveance_a_v15", valve, valve},
+                 {"r_plate_ohm", valve, false}},
+                "belongs to another model");
     const bool every = f.mode() == Fields::Mode::Schema;
     if (threshold || every)
         f.may("v_f_v", value.v_f_v, range::not_negative);
@@ -215,11 +199,14 @@ void fields(Fields& f, SmoothingSection& value)
     f.need("kind", value.kind);
     const bool c = value.kind == SmoothingKind::C;
     const bool l = value.kind == SmoothingKind::L;
-    checkKeys(f,
-              std::array{OwnedKey{"c_f", c, c}, OwnedKey{"esr_ohm", c, false}, OwnedKey{"v0_v", c, false},
-                         OwnedKey{"v_rated_v", c, false}, OwnedKey{"i_ripple_a", c, false},
-                         OwnedKey{"l_h", l, l}, OwnedKey{"r_ohm", !c, !c && !l}},
-              "belongs to another kind of section");
+    f.demandOwn({{"c_f", c, c},
+                 {"esr_ohm", c, false},
+                 {"v0_v", c, false},
+                 {"v_rated_v", c, false},
+                 {"i_ripple_a", c, false},
+                 {"l_h", l, l},
+                 {"r_ohm", !c, !c && !l}},
+                "belongs to another kind of section");
     const bool every = f.mode() == Fields::Mode::Schema;
     if (c || every) {
         f.may("c_f", value.c_f, {1e-12, 10});
@@ -239,8 +226,7 @@ void fields(Fields& f, SimRectifierPart& value)
     f.need("kind", value.kind);
     f.need("diode", value.diode);
     const bool doubler = value.kind == SimRectifier::Doubler;
-    checkKeys(f, std::array{OwnedKey{"upper", doubler, doubler}, OwnedKey{"lower", doubler, doubler}},
-              "belongs to a doubler");
+    f.demandOwn({{"upper", doubler, doubler}, {"lower", doubler, doubler}}, "belongs to a doubler");
     const auto capacitor = [&f](const char* key, std::optional<SmoothingSection>& part) {
         auto wrapped = part ? std::optional(DoublerCapacitor{*part}) : std::nullopt;
         f.may(key, wrapped);

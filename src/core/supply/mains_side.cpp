@@ -46,6 +46,7 @@ void fields(Fields& f, MainsSide& value)
     f.may("captured", value.captured);
     f.may("chain", value.chain);
     f.may("ratings", value.ratings);
+    f.may("idle_years", value.idle_years, {0, 200});
     f.may("noise", value.noise, {0, 32});
     f.may("noise_hz", value.noise_hz, {1e-6, 1e12});
     f.may("noise_pp_v", value.noise_pp_v, range::positive);

@@ -64,6 +64,7 @@ struct MainsSide
     std::optional<CapturedSurge> captured = {};
     std::optional<RectifierChain> chain = {};
     RectifierRatings ratings = {};
+    std::optional<double> idle_years = {}; ///< lain without voltage
     std::vector<NoiseSection> noise = {};
     std::optional<double> noise_hz = {}; ///< where it switches
     std::optional<double> noise_pp_v = {};

@@ -135,6 +135,16 @@ void Fields::demand(bool ok, ErrorCode code, std::string_view key, const std::st
         throw DocumentError(code, key.empty() ? m_path : jsonPath(m_path, key), message);
 }
 
+void Fields::demandOwn(std::initializer_list<OwnedKey> keys, const std::string& message) const
+{
+    if (m_mode != Mode::Read)
+        return;
+    for (const OwnedKey& key : keys) {
+        demand(key.own || !present(key.name), ErrorCode::Inconsistent, key.name, message);
+        demand(!key.wanted || present(key.name), ErrorCode::Missing, key.name, "is wanted here");
+    }
+}
+
 void Fields::expectObject(const Json& j, const std::string& at)
 {
     if (!j.is_object())

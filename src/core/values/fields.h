@@ -243,6 +243,15 @@ public:
     void oneOf(std::initializer_list<std::string_view> keys, std::string_view missing_at = {});
     /// Refuses the document when `ok` is false; `key` is the place within this object, empty for itself.
     void demand(bool ok, ErrorCode code, std::string_view key, const std::string& message) const;
+    /// A key of an object whose choice decides which keys it has.
+    struct OwnedKey
+    {
+        std::string_view name;
+        bool own;    ///< belongs to the choice made
+        bool wanted; ///< and must be there
+    };
+    /// Refuses keys that belong to another choice with `message`, and asks for those wanted.
+    void demandOwn(std::initializer_list<OwnedKey> keys, const std::string& message) const;
     /// Refuses a list in which two items have one name.
     template <class T>
     void demandUniqueNames(std::string_view key, const std::vector<T>& list) const

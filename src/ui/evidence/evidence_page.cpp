@@ -161,8 +161,9 @@ void EvidencePicture::paintClue(QPainter& painter, std::size_t at, double top, d
     const JudgedClue& clue = m_view.result.clues[at];
     const double h = m_look.px(12);
     const double middle = top + m_look.px(11);
-    const Verdict verdict = clue.says == Says::Permits
-                                ? (clue.use.value_or(0) > 0.95 ? Verdict::Tight : Verdict::Fits)
+    constexpr double nearlyAll = 0.95;
+    const bool tight = !isPaper(clue.kind) && clue.use.value_or(0) > nearlyAll;
+    const Verdict verdict = clue.says == Says::Permits   ? (tight ? Verdict::Tight : Verdict::Fits)
                             : clue.says == Says::Forbids ? Verdict::Breaks
                                                          : Verdict::Unknown;
     paintVerdict(painter, verdict, {double(m_look.px(8)), middle}, m_look.px(11), c);

@@ -175,9 +175,9 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     auto* remove = new QPushButton(tr("Remove %1").arg(m_model->spec().one));
     head->addWidget(add);
     head->addWidget(remove);
+    layout->addLayout(head);
     add->setVisible(bool(m_model->spec().add));
     remove->setVisible(bool(m_model->spec().remove));
-    layout->addLayout(head);
     m_view->setModel(m_model);
     m_view->setItemDelegate(new ChoiceDelegate(*m_model, this));
     m_view->setObjectName(m_model->spec().name);

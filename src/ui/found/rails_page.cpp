@@ -105,6 +105,20 @@ TableSpec railsSpec()
         },
         .choices = signs,
         .narrow = true};
+    const QStringList change{QString(), tr("under change")};
+    TableColumn under{
+        .title = tr("retuned"),
+        .get = [change](const Job& /*job*/, std::size_t row) { return change.at(row == 0 ? 1 : 0); },
+        .set = [change](Job& job, std::size_t row, const QString& text) -> QString {
+            if (text != change.at(1))
+                return {};
+            if (const auto& loop_of = job.found.rails.at(row).regulated_by)
+                return tr("it follows %1: that one is retuned").arg(qs(*loop_of));
+            putUnderChange(job, row);
+            return {};
+        },
+        .choices = change,
+        .narrow = true};
     return {.name = tr("Rails"),
             .one = tr("rail"),
             .count = [](const Job& job) { return job.found.rails.size(); },
@@ -118,7 +132,7 @@ TableSpec railsSpec()
                 [](Job& job, std::size_t row) {
                     job.found.rails.erase(job.found.rails.begin() + static_cast<std::ptrdiff_t>(row));
                 },
-            .columns = {name, polarity,
+            .columns = {name, under, polarity,
                         numberColumn(
                             tr("gives"), Quantity::Voltage,
                             [](Job& j, std::size_t r) -> std::optional<double>& { return rail(j, r).v_v; }),

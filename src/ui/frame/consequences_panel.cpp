@@ -177,19 +177,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     paintText(*painter, QRectF(left, box.top() + m_look.px(5), right - left - figureWidth - 8, m_look.px(20)),
               u"%1, %2"_s.arg(partOf(row, m_session.job()), qs(row.quantity)), m_look.font(13, true), c.ink);
     const QRectF track(left, box.top() + m_look.px(30), right - left, m_look.px(6));
-    painter->setPen(Qt::NoPen);
-    painter->setBrush(c.hairline);
-    painter->drawRoundedRect(track, 3, 3);
-    // The limit stands at nine tenths of the track, so that going beyond it shows.
-    const double limitX = track.left() + track.width() * 0.9;
-    if (row.use) {
-        QRectF bar = track;
-        bar.setWidth(track.width() * std::min(1.0, 0.9 * *row.use));
-        painter->setBrush(c.verdict(row.verdict));
-        painter->drawRoundedRect(bar, 3, 3);
-    }
-    painter->setPen(QPen(c.ink, 1.6));
-    painter->drawLine(QPointF(limitX, track.top() - 3), QPointF(limitX, track.bottom() + 3));
+    paintUse(*painter, track, row.use, row.verdict, c);
     if (opened == row.key()) {
         painter->setFont(m_look.caption());
         painter->setPen(c.ink);

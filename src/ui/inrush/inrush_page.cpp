@@ -311,12 +311,20 @@ QString InrushPage::limiterHtml() const
                        .arg(qs(significant(*r.residual * 100, 2)) + u" %"_s, amps(*r.i_close_a))
                  : tr("bypass: %1 left to charge").arg(qs(significant(*r.residual * 100, 2)) + u" %"_s));
     line(r.stuck_verdict, qs(m_view.stuck).toHtmlEscaped());
+    const auto times = [](const DelayResult& delay) {
+        return tr("%1 to %2")
+            .arg(seconds(delay.t_min_s), delay.t_max_s ? seconds(*delay.t_max_s) : tr("never"));
+    };
     if (m_view.delay)
-        html += tr("Delay: %1 with the capacitor, %2 to %3 with both tolerances; off for less than %4 it "
-                   "closes too soon.")
-                    .arg(qs(formatOhms(m_view.delay->r_ohm)), seconds(m_view.delay->t_min_s),
-                         m_view.delay->t_max_s ? seconds(*m_view.delay->t_max_s) : tr("never"),
-                         m_view.delay->reset_s ? seconds(*m_view.delay->reset_s) : u"–"_s);
+        html +=
+            tr("Delay: %1 with the capacitor, %2 with both tolerances; off for less than %3 it closes too "
+               "soon.")
+                .arg(qs(formatOhms(m_view.delay->r_ohm)), times(*m_view.delay),
+                     m_view.delay->reset_s ? seconds(*m_view.delay->reset_s) : u"–"_s);
+    if (m_view.delay_parts)
+        html += u"<br>"_s + tr("From the drawer: <b>%1</b>, %2.")
+                                .arg(qs(m_view.delay_parts->network.prettyText()).toHtmlEscaped(),
+                                     times(m_view.delay_parts->delay));
     return html;
 }
 

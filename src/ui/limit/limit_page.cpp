@@ -22,13 +22,37 @@ namespace {
 
 QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 
-/// A threshold stated in volts, so that a tolerance can be typed before the volts are.
-LimitThreshold& thresholdOf(Job& job)
+using Threshold = std::optional<LimitThreshold>;
+Threshold& threshold(Job& job) { return job.found.current_limit.threshold; }
+constexpr double usualTolerance = 0.1;
+
+/// A threshold stated in volts; nothing takes it away.
+void stateVolts(Job& job, std::optional<double> v)
 {
-    auto& threshold = job.found.current_limit.threshold;
-    if (!threshold)
-        threshold = LimitThreshold{.tolerance = 0.1};
-    return *threshold;
+    Threshold& t = threshold(job);
+    const double tolerance = t ? t->tolerance : usualTolerance;
+    if (v)
+        t = LimitThreshold{.v_v = v, .tolerance = tolerance};
+    else if (t && t->v_v)
+        t.reset();
+}
+
+/// A reference divided down; it starts with equal legs, to be overwritten.
+void stateReference(Job& job, std::optional<double> v)
+{
+    constexpr double equalOhm = 1000;
+    constexpr double usualDividerTolerance = 0.01;
+    Threshold& t = threshold(job);
+    if (v && t && t->v_ref_v)
+        t->v_ref_v = v;
+    else if (v)
+        t = LimitThreshold{.tolerance = t ? t->tolerance : usualTolerance,
+                           .v_ref_v = v,
+                           .top = Network(equalOhm),
+                           .bottom = Network(equalOhm),
+                           .divider_tolerance = usualDividerTolerance};
+    else if (t && t->v_ref_v)
+        t.reset();
 }
 
 } // namespace
@@ -161,37 +185,74 @@ QWidget* LimitPage::senseFields()
         form->addRow(label, new ValueField(std::move(spec), m_session));
     };
     constexpr double mostShare = 0.99;
+    const auto has = [](const Job& j, auto member) {
+        const Threshold& t = j.found.current_limit.threshold;
+        return t ? (*t).*member : decltype((*t).*member){};
+    };
+    const auto wantsThreshold = [](const Job& j) {
+        return j.found.current_limit.threshold ? QString() : tr("enter the threshold first");
+    };
+    const auto wantsReference = [has](const Job& j) {
+        return has(j, &LimitThreshold::v_ref_v) ? QString() : tr("enter the reference first");
+    };
     add({.label = tr("Threshold"),
          .quantity = Quantity::Voltage,
-         .get =
-             [](const Job& j) {
-                 const auto& t = j.found.current_limit.threshold;
-                 return t ? t->v_v : std::nullopt;
-             },
-         .set =
-             [](Job& j, std::optional<double> v) {
-                 if (v)
-                     thresholdOf(j).v_v = v;
-                 else
-                     j.found.current_limit.threshold.reset();
-             },
+         .get = [has](const Job& j) { return has(j, &LimitThreshold::v_v); },
+         .set = stateVolts,
          .hint = tr("100mV")});
+    add({.label = tr("or its reference"),
+         .quantity = Quantity::Voltage,
+         .get = [has](const Job& j) { return has(j, &LimitThreshold::v_ref_v); },
+         .set = stateReference,
+         .hint = tr("2.5V")});
+    const auto leg = [&](const QString& label, std::optional<Network> LimitThreshold::*member) {
+        add({.label = label,
+             .quantity = Quantity::Resistance,
+             .get =
+                 [has, member](const Job& j) {
+                     const auto network = has(j, member);
+                     return network ? std::optional(network->ohm()) : std::nullopt;
+                 },
+             .set =
+                 [member](Job& j, std::optional<double> v) {
+                     if (Threshold& t = threshold(j); v && t && t->v_ref_v)
+                         (*t).*member = Network(*v);
+                 },
+             .hint = tr("1k"),
+             .wrong = wantsReference});
+    };
+    leg(tr("its divider, top"), &LimitThreshold::top);
+    leg(tr("its divider, bottom"), &LimitThreshold::bottom);
     add({.label = tr("Threshold ±"),
          .quantity = Quantity::Voltage,
          .get =
              [](const Job& j) {
-                 const auto& t = j.found.current_limit.threshold;
+                 const Threshold& t = j.found.current_limit.threshold;
                  return t ? std::optional(t->tolerance) : std::nullopt;
              },
          .set =
              [](Job& j, std::optional<double> v) {
-                 if (j.found.current_limit.threshold)
-                     thresholdOf(j).tolerance = v.value_or(0);
+                 if (Threshold& t = threshold(j))
+                     t->tolerance = v.value_or(0);
              },
          .zeroAllowed = true,
          .most = mostShare,
          .percent = true,
-         .hint = tr("10 %")});
+         .hint = tr("10 %"),
+         .wrong = wantsThreshold});
+    add({.label = tr("its divider ±"),
+         .quantity = Quantity::Voltage,
+         .get = [has](const Job& j) { return has(j, &LimitThreshold::divider_tolerance); },
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 if (Threshold& t = threshold(j); t && t->v_ref_v)
+                     t->divider_tolerance = v.value_or(0);
+             },
+         .zeroAllowed = true,
+         .most = mostShare,
+         .percent = true,
+         .hint = tr("1 %"),
+         .wrong = wantsReference});
     add({.label = tr("Shunt"),
          .quantity = Quantity::Resistance,
          .get =

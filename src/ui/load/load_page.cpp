@@ -3,15 +3,16 @@
 #include "core/values/format.h"
 #include "ui/fields/option_list.h"
 #include "ui/fields/tabs.h"
-#include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMouseEvent>
 #include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 namespace offshoot::ui {
 
@@ -36,6 +37,31 @@ LoadPicture::LoadPicture(Look& look, QWidget* parent)
 {
     setAccessibleName(tr("Rail voltage against load current"));
     setMinimumSize(look.px(240), look.px(150));
+    setMouseTracking(true);
+}
+
+/// Where the mouse wants the load to stand; nothing until there are axes to stand on.
+std::optional<double> LoadPicture::ampsAt(const QPointF& at) const
+{
+    if (!m_axes || m_view.options.empty())
+        return std::nullopt;
+    return std::max(0.0, m_axes->valueAtX(at.x()) - m_view.present_a);
+}
+
+void LoadPicture::mousePressEvent(QMouseEvent* event) { mouseMoveEvent(event); }
+
+void LoadPicture::mouseMoveEvent(QMouseEvent* event)
+{
+    const auto wanted = ampsAt(event->position());
+    setCursor(wanted ? Qt::SizeHorCursor : Qt::ArrowCursor);
+    if (wanted && (event->buttons() & Qt::LeftButton) != 0)
+        Q_EMIT dragged(*wanted);
+}
+
+void LoadPicture::mouseReleaseEvent(QMouseEvent* event)
+{
+    if (const auto wanted = ampsAt(event->position()))
+        Q_EMIT dropped(*wanted);
 }
 
 void LoadPicture::show(const MinimumLoadView& view, const QString& rail, std::optional<double> dummyA)
@@ -52,6 +78,7 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
+    m_axes.reset();
     if (!m_view.fit || m_view.input.readings.empty()) {
         return paintSentence(painter, rect(),
                              m_view.fit
@@ -73,10 +100,14 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
         amperes.include(*fit.least_current_a * 1.25);
     if (m_dummyA)
         amperes.include((*m_dummyA + m_view.present_a) * 1.15);
+    // Wide enough for every bank there is, so that nothing moves while one is drawn along.
+    for (const DummyLoadOption& option : m_view.options)
+        amperes.include((option.current_a + m_view.present_a) * 1.1);
     volts.widen(0.15, window.max_v - window.min_v);
     amperes.low = -0.04 * amperes.high; // what was read without load stands clear of the axis
     const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(26), -m_look.px(14), -m_look.px(44)),
                     amperes, volts);
+    m_axes = axes;
     painter.save();
     painter.setClipRect(axes.box());
     QColor band = c.fits;
@@ -159,8 +190,8 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     m_wanted->setProperty("role", u"caption"_s);
     bankLayout->addWidget(m_wanted);
     bankLayout->addWidget(m_options, 1);
-    bankLayout->addWidget(
-        caption(tr("↑ ↓ look · Enter plan it · mount on metal or in moving air, off wires and capacitors")));
+    bankLayout->addWidget(caption(tr("↑ ↓ look · Enter plan it · or drag in the picture · mount on metal or "
+                                     "in moving air, off wires and capacitors")));
     m_stack->addWidget(bank);
     m_users->setWordWrap(true);
     m_users->setAlignment(Qt::AlignTop);
@@ -172,7 +203,22 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     right->addWidget(m_stack, 1);
     body().addLayout(right, 1);
     offer(*m_options, tr("dummy load"), [this](Job& job, int row) { job.plan.dummy_load = planOf(row); });
+    connect(m_picture, &LoadPicture::dragged, this, [this](double a) {
+        m_session.preview([plan = planOf(nearestOption(a))](Job& job) { job.plan.dummy_load = plan; });
+    });
+    connect(m_picture, &LoadPicture::dropped, this, [this](double a) {
+        m_session.edit(tr("dummy load"),
+                       [plan = planOf(nearestOption(a))](Job& job) { job.plan.dummy_load = plan; });
+    });
     follow();
+}
+
+/// The bank whose current comes nearest.
+int LoadPage::nearestOption(double a) const
+{
+    const auto nearest = std::ranges::min_element(
+        m_view.options, {}, [a](const DummyLoadOption& option) { return std::abs(option.current_a - a); });
+    return static_cast<int>(nearest - m_view.options.begin());
 }
 
 void LoadPage::refresh()
@@ -214,13 +260,10 @@ QString LoadPage::usersHtml() const
             qs(user.name).toHtmlEscaped(),
             user.connector.empty() ? QString() : u" · "_s + qs(user.connector).toHtmlEscaped(),
             user.typical_a ? u" · "_s + amps(*user.typical_a) : QString(),
-            user.if_lost.empty() ? tr("what it would lose is not known yet")
-                                 : tr("would lose: %1").arg(qs(user.if_lost).toHtmlEscaped()));
-    const bool anyLoss =
-        std::ranges::any_of(rail.users, [](const RailUser& user) { return !user.if_lost.empty(); });
-    return html + u"<p>%1</p>"_s.arg(
-                      anyLoss ? tr("With users that lose something a dummy load is the smaller change.")
-                              : tr("Nothing known is lost: taking the rail away saves the dummy's heat."));
+            user.if_lost.empty()
+                ? tr("what it would lose is not known yet (write nothing where it loses nothing)")
+                : tr("would lose: %1").arg(qs(user.if_lost).toHtmlEscaped()));
+    return html + schoolsHtml({m_view.school}, m_look.colours());
 }
 
 QString LoadPage::optionText(int row) const

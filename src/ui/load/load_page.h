@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/job/workspaces.h"
+#include "ui/paint/axes.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QWidget>
@@ -23,14 +24,25 @@ public:
     /// `dummyA`: what the planned dummy load draws besides the users.
     void show(const MinimumLoadView& view, const QString& rail, std::optional<double> dummyA);
 
+Q_SIGNALS:
+    /// The load is drawn along, in amperes besides the users; and let go.
+    void dragged(double a);
+    void dropped(double a);
+
 protected:
     void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
 
 private:
+    std::optional<double> ampsAt(const QPointF& at) const;
+
     Look& m_look;
     MinimumLoadView m_view;
     QString m_rail;
     std::optional<double> m_dummyA;
+    std::optional<Axes> m_axes; ///< as painted last
 };
 
 class LoadPage : public WorkspacePage
@@ -46,6 +58,7 @@ private:
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;
     DummyLoadPlan planOf(int row) const;
+    int nearestOption(double a) const;
 
     MinimumLoadView m_view;
     LoadPicture* m_picture;

@@ -11,6 +11,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
+#include <QPushButton>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -192,7 +193,8 @@ void GainPicture::paintEvent(QPaintEvent* /*event*/)
         const double at = std::log10(peak->f_hz);
         painter.setPen(QPen(c.breaks, 1.4, Qt::DashLine));
         painter.drawLine(axes.at(at, range.low), axes.at(at, range.high));
-        paintText(painter, QRectF(axes.x(at) + 4, axes.box().top() + 2, m_look.px(160), m_look.px(16)),
+        paintText(painter,
+                  QRectF(axes.x(at) + 4, axes.box().bottom() - m_look.px(22), m_look.px(160), m_look.px(16)),
                   tr("peak at %1").arg(qs(formatValue(peak->f_hz, Quantity::Frequency))), m_look.caption(),
                   c.breaks);
     }
@@ -217,8 +219,8 @@ void GainPicture::paintEvent(QPaintEvent* /*event*/)
         painter.drawLine(QPointF(axes.x(decade), axes.box().bottom()),
                          QPointF(axes.x(decade), axes.box().bottom() + m_look.px(5)));
         paintText(painter,
-                  QRectF(axes.x(decade) - m_look.px(40), axes.box().bottom() + m_look.px(6), m_look.px(80),
-                         m_look.px(18)),
+                  QRectF(std::min<double>(axes.x(decade) - m_look.px(40), width() - m_look.px(82)),
+                         axes.box().bottom() + m_look.px(6), m_look.px(80), m_look.px(18)),
                   qs(formatValue(std::pow(10, decade), Quantity::Frequency)), m_look.caption(), c.softInk,
                   Qt::AlignCenter);
     }
@@ -233,6 +235,7 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
     , m_picture(new GainPicture(look))
     , m_figures(richText())
+    , m_damp(new QPushButton(NoisePage::tr("Put the damping in")))
 {
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
@@ -259,6 +262,15 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
            .hint = NoisePage::tr("1.5V")});
     column->addLayout(row);
     column->addWidget(m_figures);
+    column->addWidget(m_damp, 0, Qt::AlignLeft);
+    connect(m_damp, &QPushButton::clicked, this, [this] {
+        const Damping damping = *m_view.damping;
+        m_session.edit(NoisePage::tr("damping"), [&damping](Job& job) {
+            auto& list = job.found.mains_side.noise;
+            list.insert(list.begin() + static_cast<std::ptrdiff_t>(damping.section) + 1,
+                        NoiseSection{.kind = FilterKind::C, .c_f = damping.c_f, .esr_ohm = damping.r_ohm});
+        });
+    });
     column->addWidget(new JobTable(sectionsSpec(), session, look));
     column->addWidget(caption(NoisePage::tr(
         "A choke's inductance counts at its direct current. Of a common-mode choke the leakage filters "
@@ -281,6 +293,7 @@ void NoisePage::refresh()
                         .arg(qs(significant(*peak->q, 3)));
     }
     m_figures->setText(text);
+    m_damp->setVisible(m_view.damping.has_value());
 }
 
 } // namespace offshoot::ui

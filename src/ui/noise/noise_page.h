@@ -6,6 +6,7 @@
 #include "ui/plan/workspace_page.h"
 
 class QLabel;
+class QPushButton;
 
 namespace offshoot::ui {
 
@@ -38,6 +39,7 @@ private:
     NoiseView m_view;
     GainPicture* m_picture;
     QLabel* m_figures;
+    QPushButton* m_damp;
 };
 
 } // namespace offshoot::ui

@@ -58,7 +58,7 @@ void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, con
         paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
                   figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
     }
-    const double yStep = niceStep(m_y.high - m_y.low, static_cast<int>(m_box.height() / look.px(46)));
+    const double yStep = niceStep(m_y.high - m_y.low, static_cast<int>(m_box.height() / look.px(30)));
     for (const double v : ticks(m_y.low, m_y.high, yStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));

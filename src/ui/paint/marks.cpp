@@ -135,6 +135,25 @@ std::vector<Colour> bandsOf(double ohm, double tolerance)
 
 } // namespace
 
+void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, Verdict verdict,
+              const Colours& colours)
+{
+    constexpr double limitShare = 0.9;
+    constexpr double round = 3;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(colours.hairline);
+    painter.drawRoundedRect(track, round, round);
+    if (use) {
+        QRectF bar = track;
+        bar.setWidth(track.width() * std::min(1.0, limitShare * *use));
+        painter.setBrush(colours.verdict(verdict));
+        painter.drawRoundedRect(bar, round, round);
+    }
+    const double limit = track.left() + track.width() * limitShare;
+    painter.setPen(QPen(colours.ink, 1.6));
+    painter.drawLine(QPointF(limit, track.top() - 3), QPointF(limit, track.bottom() + 3));
+}
+
 void paintSentence(QPainter& painter, const QRect& box, const QString& text, const Look& look)
 {
     painter.setPen(look.colours().softInk);

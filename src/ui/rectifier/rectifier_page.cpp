@@ -1,14 +1,16 @@
 #include "ui/rectifier/rectifier_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/option_list.h"
+#include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/frame/consequences_panel.h"
 #include "ui/paint/curves.h"
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QInputDialog>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
@@ -318,6 +320,179 @@ void WavePicture::paintEvent(QPaintEvent* /*event*/)
     }
 }
 
+// ---- limits as bars
+
+LimitBars::LimitBars(Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("What rectifier and capacitors use of their limits"));
+}
+
+void LimitBars::show(std::vector<ConsequenceRow> rows)
+{
+    m_rows = std::move(rows);
+    QStringList words;
+    for (const ConsequenceRow& row : m_rows)
+        words << u"%1, %2: %3, %4"_s.arg(qs(row.part), qs(row.quantity), figureOf(row),
+                                         verdictWord(row.verdict));
+    setAccessibleDescription(words.join(u"; "_s));
+    setFixedHeight(sizeHint().height());
+    update();
+}
+
+QSize LimitBars::sizeHint() const
+{
+    return {m_look.px(240), static_cast<int>(m_look.px(36) * static_cast<double>(m_rows.size()))};
+}
+
+void LimitBars::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const Colours& c = m_look.colours();
+    double y = 0;
+    for (const ConsequenceRow& row : m_rows) {
+        const double left = m_look.px(20);
+        const double wide = width() - left - m_look.px(4);
+        paintVerdict(painter, row.verdict, {double(m_look.px(8)), y + m_look.px(11)}, m_look.px(11), c);
+        const QString figure = figureOf(row);
+        const double figureWide = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 4;
+        paintText(painter, QRectF(left + wide - figureWide, y, figureWide, m_look.px(20)), figure,
+                  m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+        paintText(painter, QRectF(left, y, wide - figureWide - 6, m_look.px(20)),
+                  u"%1, %2"_s.arg(qs(row.part), qs(row.quantity)), m_look.font(13, true), c.ink);
+        paintUse(painter, QRectF(left, y + m_look.px(23), wide, m_look.px(6)), row.use, row.verdict, c);
+        y += m_look.px(36);
+    }
+}
+
+// ---- the dropping resistor
+
+DropperTab::DropperTab(JobSession& session, Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_session(session)
+    , m_look(look)
+    , m_volts(new QLineEdit)
+    , m_answer(richText())
+    , m_options(new OptionList(
+          tr("Dropping resistors from the drawer"), look, 46,
+          [this](QPainter& painter, const QRectF& box, int row) { paintChoice(painter, box, row); },
+          [this](int row) { return choiceText(row); }))
+{
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    auto* row = new QHBoxLayout;
+    auto* label = new QLabel(tr("Volts wanted at the load"));
+    label->setBuddy(m_volts);
+    m_volts->setAccessibleName(label->text());
+    m_volts->setPlaceholderText(tr("250V"));
+    auto* find = new QPushButton(tr("Find the resistor"));
+    row->addWidget(label);
+    row->addWidget(m_volts, 1);
+    row->addWidget(find);
+    column->addLayout(row);
+    column->addWidget(m_answer);
+    column->addWidget(m_options, 1);
+    column->addWidget(caption(tr("↑ ↓ look, simulated as you go · Enter plan it")));
+    connect(m_volts, &QLineEdit::returnPressed, this, &DropperTab::seek);
+    connect(find, &QPushButton::clicked, this, &DropperTab::seek);
+    connect(&m_run, &RectifierRun::dropped, this, &DropperTab::arrived);
+    connect(&m_run, &RectifierRun::failed, this,
+            [this](const QString& message) { m_answer->setText(message); });
+}
+
+void DropperTab::follow(std::optional<std::size_t> section)
+{
+    const RectifierChain* chain = plannedChain(m_session.job());
+    const auto isResistor = [chain](std::size_t at) {
+        return at < chain->filter.size() && chain->filter[at].kind == SmoothingKind::R;
+    };
+    m_place.reset();
+    if (chain != nullptr && section && isResistor(*section))
+        m_place = section;
+    for (std::size_t at = 0; chain != nullptr && !m_place && at < chain->filter.size(); ++at)
+        if (isResistor(at))
+            m_place = at;
+    RectifierChain others = chain != nullptr ? *chain : RectifierChain{};
+    if (m_place)
+        others.filter[*m_place].r_ohm = 0;
+    if (m_sought && (!m_place || m_sought->place != static_cast<std::int64_t>(*m_place) ||
+                     !(m_sought->chain == others))) {
+        m_run.cancel();
+        m_sought.reset();
+        m_choices.clear();
+        m_options->setCount(0);
+    }
+    if (!m_sought)
+        m_answer->setText(m_place ? tr("Its value is found by simulating the whole chain.")
+                                  : tr("Put a resistor into the chain first, with + R under Part."));
+}
+
+void DropperTab::seek()
+{
+    const auto v = parseValue(m_volts->text().toStdString(), Quantity::Voltage);
+    if (!v || v->value <= 0)
+        return m_answer->setText(v ? tr("volts above 0 are wanted") : qs(v.problem().message));
+    if (!m_place)
+        return follow(std::nullopt);
+    DropperInput input{.chain = *plannedChain(m_session.job()),
+                       .place = static_cast<std::int64_t>(*m_place),
+                       .v_target_v = v->value};
+    m_answer->setText(tr("Simulating…"));
+    m_run.start(input);
+    m_sought = std::move(input);
+    m_sought->chain.filter[*m_place].r_ohm = 0;
+}
+
+void DropperTab::arrived(const DropperResult& result)
+{
+    m_choices = dropperChoices(result, m_session.job().drawer);
+    m_options->setCount(static_cast<int>(m_choices.size()));
+    m_answer->setText(tr("<b>%1</b>, which takes %2 at %3 rms. At the load %4, ripple %5.")
+                          .arg(qs(formatOhms(result.r_ohm)), qs(formatValue(result.power_w, Quantity::Power)),
+                               amps(result.i_rms_a), volts(result.load_v),
+                               qs(formatValue(result.load_ripple_pp_v, Quantity::Voltage))) +
+                      (m_choices.empty() ? tr(" The drawer is empty.") : QString()));
+}
+
+void DropperTab::apply(Job& job, int row) const
+{
+    const RectifierChain* chain = plannedChain(job);
+    if (chain == nullptr || !m_place)
+        return;
+    RectifierChain changed = *chain;
+    changed.filter[*m_place].r_ohm = m_choices.at(static_cast<std::size_t>(row)).ohm;
+    job.plan.chain = std::move(changed);
+}
+
+QString DropperTab::choiceText(int row) const
+{
+    const DropperChoice& choice = m_choices.at(static_cast<std::size_t>(row));
+    return tr("%1, %2 in the hottest part: %3")
+        .arg(qs(choice.parts.network.prettyText()), qs(formatValue(choice.power.w_max, Quantity::Power)),
+             verdictWord(choice.power.verdict));
+}
+
+void DropperTab::paintChoice(QPainter& painter, const QRectF& box, int row) const
+{
+    const Colours& c = m_look.colours();
+    const DropperChoice& choice = m_choices.at(static_cast<std::size_t>(row));
+    const double line = m_look.px(21);
+    const double left = box.left() + m_look.px(22);
+    paintVerdict(painter, choice.power.verdict, {box.left() + m_look.px(8), box.top() + line / 2 + 2},
+                 m_look.px(12), c);
+    paintText(painter, QRectF(left, box.top() + 2, box.right() - left, line),
+              qs(choice.parts.network.prettyText()), m_look.font(14, true), c.ink);
+    paintText(painter, QRectF(left, box.top() + line, box.right() - left, line),
+              tr("%1 · %2 in the hottest part%3")
+                  .arg(qs(formatOhms(choice.ohm)), qs(formatValue(choice.power.w_max, Quantity::Power)),
+                       choice.power.use
+                           ? tr(", %1 % of what it bears").arg(qs(significant(*choice.power.use * 100, 2)))
+                           : tr(", what it bears is not known")),
+              m_look.caption(), c.softInk);
+}
+
 // ---- the page
 
 RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
@@ -327,57 +502,85 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     , m_fields(new QWidget)
     , m_form(nullptr)
     , m_problem(new QLabel)
+    , m_stop(new QPushButton(tr("Stop")))
+    , m_bars(new LimitBars(look))
     , m_figures(richText())
-    , m_stack(nullptr)
+    , m_dropper(new DropperTab(session, look))
 {
     addAbove(*m_strip);
     body().addWidget(m_waves, 3);
     auto* right = new QWidget;
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
-    m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
-    auto* inside = new QWidget;
-    auto* insideLayout = new QVBoxLayout(inside);
-    insideLayout->setContentsMargins(0, 0, look.px(4), 0);
-    insideLayout->addWidget(m_fields);
-    insideLayout->addWidget(m_problem);
-    insideLayout->addWidget(m_figures);
-    insideLayout->addStretch();
-    column->addWidget(scrolling(inside), 1);
-    column->addWidget(tools());
+    auto* stack = new QStackedWidget;
+    auto* head = new QHBoxLayout;
+    addTabs(*head, {tr("Part"), tr("Figures"), tr("Dropping resistor")},
+            [stack](int index) { stack->setCurrentIndex(index); });
+    head->addStretch();
+    column->addLayout(head);
+    stack->addWidget(partTab());
+    stack->addWidget(figuresTab());
+    stack->addWidget(m_dropper);
+    column->addWidget(stack, 1);
     body().addWidget(right, 2);
+    offer(m_dropper->options(), tr("dropping resistor"),
+          [this](Job& job, int row) { m_dropper->apply(job, row); });
     connect(m_strip, &ChainStrip::chose, this, [this](int part) {
         m_strip->show(plannedChain(m_session.job()), part);
         rebuildFields();
+        m_dropper->follow(chosenSection());
     });
-    connect(&m_run, &RectifierRun::done, this, &RectifierPage::arrived);
-    connect(&m_run, &RectifierRun::failed, this,
-            [this](const QString& message) { m_problem->setText(message); });
-    connect(&m_run, &RectifierRun::progress, this,
-            [this](double share) { m_waves->show(m_result, m_before, true, share); });
+    connect(m_stop, &QPushButton::clicked, &session, &JobSession::stopSimulation);
+    connect(&session, &JobSession::simulated, this, [this](double share) {
+        m_waves->show(m_shown ? std::optional(m_shown->result) : std::nullopt, m_before, true, share);
+    });
     connect(&m_runBefore, &RectifierRun::done, this, [this](const RectifierResult& result) {
         m_before = result.steady;
-        m_waves->show(m_result, m_before, m_run.running(), 0);
+        refresh();
     });
-    connect(&m_runDropper, &RectifierRun::dropped, this, [this](const DropperResult& result) {
-        const int at = m_strip->chosen() - firstSection;
-        edit(tr("dropping resistor"), [at, result](RectifierChain& chain) {
-            if (at >= 0 && at < static_cast<int>(chain.filter.size()) &&
-                chain.filter[static_cast<std::size_t>(at)].kind == SmoothingKind::R)
-                chain.filter[static_cast<std::size_t>(at)].r_ohm = result.r_ohm;
-        });
-    });
-    connect(&m_runDropper, &RectifierRun::failed, this,
-            [this](const QString& message) { m_problem->setText(message); });
-    follow();
+    RectifierPage::follow();
 }
 
-QWidget* RectifierPage::tools()
+std::optional<std::size_t> RectifierPage::chosenSection() const
+{
+    const RectifierChain* chain = plannedChain(m_session.job());
+    const int at = m_strip->chosen() - firstSection;
+    const bool is = chain != nullptr && at >= 0 && at < static_cast<int>(chain->filter.size());
+    return is ? std::optional(static_cast<std::size_t>(at)) : std::nullopt;
+}
+
+QWidget* RectifierPage::partTab()
 {
     auto* box = new QWidget;
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
+    m_problem->setProperty("role", u"problem"_s);
+    m_problem->setWordWrap(true);
+    auto* inside = new QWidget;
+    auto* insideLayout = new QVBoxLayout(inside);
+    insideLayout->setContentsMargins(0, 0, m_look.px(4), 0);
+    insideLayout->addWidget(m_fields);
+    insideLayout->addWidget(m_problem);
+    insideLayout->addStretch();
+    column->addWidget(scrolling(inside), 1);
+    column->addLayout(tools());
+    return box;
+}
+
+QWidget* RectifierPage::figuresTab()
+{
+    auto* inside = new QWidget;
+    auto* column = new QVBoxLayout(inside);
+    column->setContentsMargins(0, 0, m_look.px(4), 0);
+    column->addWidget(m_bars);
+    column->addWidget(m_figures);
+    column->addStretch();
+    return scrolling(inside);
+}
+
+QLayout* RectifierPage::tools()
+{
+    auto* column = new QVBoxLayout;
     column->setSpacing(m_look.px(3));
     auto* add = new QHBoxLayout;
     const auto button = [this](QHBoxLayout& row, const QString& text, const std::function<void()>& pressed) {
@@ -396,41 +599,18 @@ QWidget* RectifierPage::tools()
     button(*add, tr("+ R"), [insert] { insert({.kind = SmoothingKind::R, .r_ohm = 10}); });
     button(*add, tr("Take out"), [this] {
         edit(tr("take a part out"), [this](RectifierChain& chain) {
-            const int at = m_strip->chosen() - firstSection;
-            if (at >= 0 && at < static_cast<int>(chain.filter.size()))
-                chain.filter.erase(chain.filter.begin() + at);
+            if (const auto at = chosenSection())
+                chain.filter.erase(chain.filter.begin() + static_cast<std::ptrdiff_t>(*at));
         });
     });
+    add->addWidget(m_stop);
     column->addLayout(add);
-    auto* more = new QHBoxLayout;
-    button(*more, tr("Find the dropping R…"), [this] {
-        const RectifierChain* chain = plannedChain(m_session.job());
-        const int at = m_strip->chosen() - firstSection;
-        if (chain == nullptr || at < 0 || at >= static_cast<int>(chain->filter.size()) ||
-            chain->filter[static_cast<std::size_t>(at)].kind != SmoothingKind::R) {
-            m_problem->setText(tr("Choose a resistor of the chain first."));
-            return;
-        }
-        bool ok = false;
-        const QString text = QInputDialog::getText(
-            this, tr("Dropping resistor"), tr("Voltage wanted at the load"), QLineEdit::Normal, {}, &ok);
-        if (!ok)
-            return;
-        const auto v = parseValue(text.toStdString(), Quantity::Voltage);
-        if (!v || v->value <= 0) {
-            m_problem->setText(v ? tr("volts above 0 are wanted") : qs(v.problem().message));
-            return;
-        }
-        m_runDropper.start(DropperInput{.chain = *chain, .place = at, .v_target_v = v->value});
-    });
-    button(*more, tr("Stop"), [this] { m_run.cancel(); });
-    column->addLayout(more);
     auto* start = new QHBoxLayout;
     for (const SimRectifier kind : {SimRectifier::Bridge, SimRectifier::FullWaveCt, SimRectifier::Doubler})
         button(*start, tr("New %1").arg(rectifierNames().at(static_cast<int>(kind)).section(u',', 0, 0)),
                [this, kind] { startChain(kind); });
     column->addLayout(start);
-    return box;
+    return column;
 }
 
 void RectifierPage::startChain(SimRectifier kind)
@@ -685,38 +865,20 @@ void RectifierPage::rebuildFields()
         loadFields(*chain);
 }
 
-void RectifierPage::run()
+/// The chain as found is simulated too, to stand behind the planned one.
+void RectifierPage::compare()
 {
     const Job& job = m_session.job();
-    const RectifierChain* chain = plannedChain(job);
-    if (chain == nullptr) {
-        m_run.cancel();
-        m_result.reset();
-        m_shown.reset();
-        return;
-    }
-    constexpr std::int64_t points = 400;
-    RectifierInput input{.chain = *chain, .points = points, .ratings = job.found.mains_side.ratings};
-    if (!m_shown || !(m_shown->chain == input.chain) || !(m_shown->ratings == input.ratings)) {
-        m_shown = input;
-        m_run.start(input);
-    }
     const auto& found = job.found.mains_side.chain;
-    const bool changed = found && job.plan.chain && !(*found == *job.plan.chain);
-    if (!changed) {
+    if (!found || !job.plan.chain || *found == *job.plan.chain) {
         m_before.reset();
         m_shownBefore.reset();
     } else if (m_shownBefore != found) {
         m_shownBefore = found;
-        m_runBefore.start(RectifierInput{.chain = *found, .points = points});
+        RectifierInput input = *chainInput(job);
+        input.chain = *found;
+        m_runBefore.start(input);
     }
-}
-
-void RectifierPage::arrived(const RectifierResult& result)
-{
-    m_result = result.steady;
-    m_problem->clear();
-    refresh();
 }
 
 void RectifierPage::refresh()
@@ -724,52 +886,53 @@ void RectifierPage::refresh()
     const RectifierChain* chain = plannedChain(m_session.job());
     m_strip->show(chain, m_strip->chosen());
     rebuildFields();
-    run();
-    setSentence(m_result           ? qs(rectifierSentence(*m_result))
-                : chain != nullptr ? tr("Simulating…")
-                                   : tr("Rectifier and smoothing: start with a chain."));
-    m_waves->show(m_result, m_before, m_run.running(), 0);
+    m_dropper->follow(chosenSection());
+    compare();
+    if (const ChainRun* run = m_session.chainRun())
+        m_shown = *run;
+    else if (chain == nullptr || !m_session.chainProblem().isEmpty())
+        m_shown.reset();
+    m_stop->setEnabled(m_session.simulating());
+    setSentence(chain == nullptr                      ? tr("Rectifier and smoothing: start with a chain.")
+                : !m_session.chainProblem().isEmpty() ? m_session.chainProblem()
+                : m_session.chainRun() != nullptr     ? qs(rectifierSentence(*m_shown))
+                                                      : tr("Simulating…"));
+    m_waves->show(m_shown ? std::optional(m_shown->result) : std::nullopt, m_before, m_session.simulating(),
+                  0);
+    auto limits = chainRows(m_session.job(), m_session.chainRun());
+    std::erase_if(limits, [](const ConsequenceRow& row) { return row.id == RowId::ChainOutput; });
+    countAndSort(limits);
+    m_bars->show(std::move(limits));
     m_figures->setText(figuresHtml());
 }
 
 QString RectifierPage::figuresHtml() const
 {
-    if (!m_result)
+    if (!m_shown)
         return {};
-    const Colours& c = m_look.colours();
+    const SteadyResult& r = m_shown->result;
     QString html = u"<table cellspacing='0' cellpadding='2'>"_s;
     const auto row = [&](const QString& name, const QString& value) {
         html += u"<tr><td>%1</td><td><b>%2</b></td></tr>"_s.arg(name, value);
     };
-    row(tr("load"), tr("%1, %2 p-p")
-                        .arg(volts(m_result->load.v.v_mean_v),
-                             qs(formatValue(m_result->load.v.ripple_pp_v, Quantity::Voltage))));
-    row(tr("without load"), volts(m_result->no_load_v));
-    const SimDiodeFigures& d = m_result->diodes.front();
+    const auto name = [this](const std::string& part) {
+        return qs(chainPartName(m_shown->input.chain, part));
+    };
+    row(tr("load"),
+        tr("%1, %2 p-p")
+            .arg(volts(r.load.v.v_mean_v), qs(formatValue(r.load.v.ripple_pp_v, Quantity::Voltage))));
+    row(tr("without load"), volts(r.no_load_v));
+    const SimDiodeFigures& d = r.diodes.front();
     row(tr("each path"), tr("%1 peak, %2 mean, %3 reverse")
                              .arg(amps(d.i_peak_a), amps(d.i_mean_a), volts(d.v_reverse_peak_v)));
-    row(tr("secondary"),
-        tr("%1 rms, %2 VA").arg(amps(m_result->source.i_rms_a), qs(significant(m_result->source.va, 3))));
-    for (const SimNode& node : m_result->nodes)
-        row(tr("capacitor %1").arg(qs(node.section)),
+    row(tr("secondary"), tr("%1 rms, %2 VA").arg(amps(r.source.i_rms_a), qs(significant(r.source.va, 3))));
+    for (const SimNode& node : r.nodes)
+        row(name(node.section),
             tr("%1, ripple current %2").arg(volts(node.v.v_mean_v), amps(node.capacitor_i_rms_a)));
-    for (const SimSeries& s : m_result->series)
-        row(tr("part %1").arg(s.section),
+    for (const SimSeries& s : r.series)
+        row(name(std::to_string(s.section)),
             tr("%1 mean, %2").arg(amps(s.i_mean_a), qs(formatValue(s.power_w, Quantity::Power))));
-    html += u"</table><p>"_s;
-    for (const SimVerdict& v : m_result->verdicts)
-        html += u"<b style='color:%1'>%2</b> %3: %4 %<br>"_s.arg(
-            c.verdict(v.verdict).name(), verdictWord(v.verdict),
-            (v.part == "rectifier" ? QString() : tr("capacitor %1 ").arg(qs(v.part))) +
-                qs(v.quantity).replace(u'_', u' '),
-            qs(significant(v.use * 100, 3)));
-    for (const SimUnread& u : m_result->unread)
-        html += u"<span style='color:%1'>▢</span> %2<br>"_s.arg(
-            c.unknown.name(),
-            tr("%1 %2 not read")
-                .arg(u.part == "rectifier" ? tr("rectifier") : tr("capacitor %1").arg(qs(u.part)),
-                     qs(u.quantity).replace(u'_', u' ')));
-    return html + u"</p>"_s;
+    return html + u"</table>"_s;
 }
 
 } // namespace offshoot::ui

@@ -101,6 +101,7 @@ RewindPage::RewindPage(JobSession& session, Look& look, QWidget* parent)
           tr("Whole turns"), look, 46,
           [this](QPainter& painter, const QRectF& box, int row) { paintOption(painter, box, row); },
           [this](int row) { return optionText(row); }))
+    , m_school(richText())
 {
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
@@ -108,6 +109,7 @@ RewindPage::RewindPage(JobSession& session, Look& look, QWidget* parent)
     body().addLayout(left, 1);
     auto* right = new QVBoxLayout;
     right->addWidget(m_options, 1);
+    right->addWidget(m_school);
     right->addWidget(
         caption(tr("↑ ↓ look · Enter plan it · planning the found turns keeps the winding: divider only")));
     body().addLayout(right, 1);
@@ -159,6 +161,7 @@ void RewindPage::refresh()
     m_picture->show(m_view, qs(rail.name),
                     planned && planned->rail == rail.name ? std::optional(planned->turns) : std::nullopt);
     setSentence(qs(m_view.sentence));
+    m_school->setText(m_view.school ? schoolsHtml({*m_view.school}, m_look.colours()) : QString());
     m_options->setCount(m_view.result ? static_cast<int>(m_view.result->options.size()) : 0);
     if (m_view.result) {
         const auto& all = m_view.result->options;

@@ -57,6 +57,7 @@ private:
     RewindView m_view;
     WindingPicture* m_picture;
     OptionList* m_options;
+    QLabel* m_school;
 };
 
 } // namespace offshoot::ui

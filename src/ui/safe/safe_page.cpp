@@ -1,9 +1,11 @@
 #include "ui/safe/safe_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/value_field.h"
 #include "ui/paint/curves.h"
 #include "ui/paint/marks.h"
 
+#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
@@ -94,6 +96,17 @@ void LampPicture::paintEvent(QPaintEvent* /*event*/)
     }
 }
 
+namespace {
+
+/// What its bleeder should have left after `seconds`; all of it without one.
+double left(const SafeView::Bank& bank, double seconds)
+{
+    const Reservoir& r = bank.reservoir;
+    return r.bleeder_ohm ? r.v0_v * std::exp(-seconds / (*r.bleeder_ohm * *r.c_f)) : r.v0_v;
+}
+
+} // namespace
+
 DischargePicture::DischargePicture(Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
@@ -102,9 +115,10 @@ DischargePicture::DischargePicture(Look& look, QWidget* parent)
     setMinimumSize(look.px(260), look.px(150));
 }
 
-void DischargePicture::show(const SafeView& view)
+void DischargePicture::show(const SafeView& view, std::optional<double> offS)
 {
     m_view = view;
+    m_offS = offS;
     update();
 }
 
@@ -135,9 +149,7 @@ void DischargePicture::paintEvent(QPaintEvent* /*event*/)
         for (int k = 0; k <= points; ++k) {
             const double t = end * k / points;
             curve.x.push_back(t);
-            const double tau =
-                bank.reservoir.bleeder_ohm ? *bank.reservoir.bleeder_ohm * *bank.reservoir.c_f : 1e15;
-            curve.y.push_back(bank.reservoir.v0_v * std::exp(-t / tau));
+            curve.y.push_back(left(bank, t));
         }
         curves.push_back(std::move(curve));
     }
@@ -150,6 +162,12 @@ void DischargePicture::paintEvent(QPaintEvent* /*event*/)
         dead);
     paintCurves(painter, axes, curves, m_look);
     axes.paint(painter, m_look, tr("after every source is off, s"), tr("volts"));
+    if (m_offS && *m_offS <= end) {
+        painter.setPen(QPen(c.measured, 1.6, Qt::DashLine));
+        painter.drawLine(axes.at(*m_offS, 0), axes.at(*m_offS, high));
+        paintText(painter, QRectF(axes.x(*m_offS) + 4, axes.box().top() + 2, m_look.px(60), m_look.px(18)),
+                  tr("now"), m_look.caption(), c.measured);
+    }
 }
 
 SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
@@ -166,6 +184,17 @@ SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
     column->setContentsMargins(0, 0, look.px(4), 0);
     column->addWidget(m_signs);
     column->addWidget(m_banks);
+    auto* form = new QFormLayout;
+    ValueSpec idle{.label = tr("Lain without voltage, years"),
+                   .quantity = Quantity::Time,
+                   .get = [](const Job& j) { return j.found.mains_side.idle_years; },
+                   .set = [](Job& j, std::optional<double> v) { j.found.mains_side.idle_years = v; },
+                   .zeroAllowed = true,
+                   .most = 200,
+                   .plain = true,
+                   .hint = tr("from 2 on electrolytics are formed again")};
+    form->addRow(idle.label, new ValueField(idle, session));
+    column->addLayout(form);
     column->addStretch();
     body().addWidget(scrolling(right), 1);
     m_signs->setText(tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, "
@@ -193,6 +222,7 @@ QString SafePage::banksHtml() const
                       .arg(qs(formatOhms(bank.plan.tool->r_ohm)),
                            qs(significant(bank.plan.tool->energy_j, 3)), watts(bank.plan.tool->p_peak_w))
                 : tr("below 10 V already"));
+        html += nowText(bank);
         if (r.needs_second)
             html += u"<p>%1</p>"_s.arg(
                 tr("Measure it again after %1: it may recover to %2.")
@@ -201,12 +231,39 @@ QString SafePage::banksHtml() const
     return html;
 }
 
+/// The countdown of one reservoir; it proves nothing.
+QString SafePage::nowText(const SafeView::Bank& bank) const
+{
+    const IsolationView& isolation = m_session.evaluation().isolation;
+    const Reservoir& r = bank.reservoir;
+    if (!isolation.off_since_s)
+        return {};
+    const double offS = m_session.now() - *isolation.off_since_s;
+    QString text;
+    if (std::ranges::count(isolation.proven, r.key()) > 0)
+        text = tr("Read below 10 V.");
+    else if (!r.discharge_s)
+        text = tr("Off for %1; without a bleeder that says nothing: measure.").arg(qs(formatDuration(offS)));
+    else
+        text = offS < *r.discharge_s
+                   ? tr("By its bleeder about %1 now, below 10 V in %2; then measure.")
+                         .arg(qs(formatVolts(left(bank, offS))), qs(formatDuration(*r.discharge_s - offS)))
+                   : tr("By its bleeder below 10 V: measure now.");
+    if (isolation.second_point == r.key() && isolation.second_from_s)
+        text += m_session.now() < *isolation.second_from_s
+                    ? tr(" Second reading in %1.")
+                          .arg(qs(formatDuration(*isolation.second_from_s - m_session.now())))
+                    : tr(" Take the second reading now.");
+    return u"<p style='color:%1'><b>%2</b></p>"_s.arg(m_look.colours().measured.name(), text);
+}
+
 void SafePage::refresh()
 {
     m_view = safeView(m_session.job(), m_session.evaluation());
     setSentence(qs(m_view.sentence));
     m_lamps->show(m_view);
-    m_discharge->show(m_view);
+    const auto& off = m_session.evaluation().isolation.off_since_s;
+    m_discharge->show(m_view, off ? std::optional(m_session.now() - *off) : std::nullopt);
     m_banks->setText(banksHtml());
 }
 

@@ -31,7 +31,8 @@ class DischargePicture : public QWidget
 
 public:
     DischargePicture(Look& look, QWidget* parent = nullptr);
-    void show(const SafeView& view);
+    /// `offS`: how long every source has been off; nothing while live.
+    void show(const SafeView& view, std::optional<double> offS);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -39,6 +40,7 @@ protected:
 private:
     Look& m_look;
     SafeView m_view;
+    std::optional<double> m_offS;
 };
 
 class SafePage : public WorkspacePage
@@ -51,6 +53,7 @@ public:
 private:
     void refresh() override;
     QString banksHtml() const;
+    QString nowText(const SafeView::Bank& bank) const;
 
     SafeView m_view;
     LampPicture* m_lamps;

@@ -243,8 +243,12 @@ void PrimariesPicture::paintCoil(QPainter& painter, std::size_t winding, const s
     painter.drawEllipse(QPointF(box.left() + m_look.px(6), box.top() - m_look.px(7)), m_look.px(3),
                         m_look.px(3));
     paintText(painter,
-              QRectF(box.left() + m_look.px(16), box.top() - m_look.px(18), m_look.px(130), m_look.px(18)),
-              qs(primary.name) + u"  "_s + qs(formatVolts(primary.v_v)), m_look.font(13, true), c.ink);
+              QRectF(box.left() + m_look.px(16), box.top() - m_look.px(18), m_look.px(46), m_look.px(18)),
+              qs(primary.name), m_look.font(13, true), c.ink);
+    paintText(
+        painter,
+        QRectF(box.right() + m_look.px(10), box.center().y() - m_look.px(9), m_look.px(52), m_look.px(18)),
+        qs(formatVolts(primary.v_v)), m_look.caption(), c.softInk);
     for (const Lead& lead : leads) {
         painter.setPen(QPen(c.ink, 1.6));
         painter.drawLine(lead.at, lead.at - QPointF(m_look.px(16), 0));
@@ -307,7 +311,7 @@ void PrimariesPicture::paintSecondaries(QPainter& painter) const
 {
     const Colours& colours = m_look.colours();
     const Connection* c = connection();
-    const double core = coilBox(0).right() + m_look.px(28);
+    const double core = coilBox(0).right() + m_look.px(66);
     painter.setPen(QPen(colours.softInk, 3));
     for (const double dx : {0.0, 8.0})
         painter.drawLine(QPointF(core + dx, m_look.px(24)), QPointF(core + dx, height() - m_look.px(24)));
@@ -324,8 +328,7 @@ void PrimariesPicture::paintSecondaries(QPainter& painter) const
             paintText(painter,
                       QRectF(left + m_look.px(14), y + m_look.px(20), width() - left - m_look.px(16),
                              m_look.px(18)),
-                      tr("%1 without load").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(),
-                      colours.softInk);
+                      tr("open %1").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(), colours.softInk);
         y += m_look.px(46);
     }
     for (const OpenWinding& open : c->open) {

@@ -1,4 +1,4 @@
-#include "ui/rectifier/rectifier_run.h"
+#include "ui/rectifier_run.h"
 
 #include <QMetaObject>
 #include <QPointer>

@@ -1,0 +1,201 @@
+#include "core/job/chain.h"
+
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <map>
+
+namespace offshoot {
+
+namespace {
+
+std::string percent(double share) { return significant(share * 100, 3) + " %"; }
+
+/// The row that a verdict of the simulator stands for.
+RowId rowOf(std::string_view quantity)
+{
+    static const std::map<std::string_view, RowId> rows{
+        {"v_piv_v", RowId::ChainReverse},     {"i_peak_a", RowId::ChainPeak},
+        {"i_mean_a", RowId::ChainMean},       {"i_hot_a", RowId::ChainHotStart},
+        {"c_first_max_f", RowId::ChainFirst}, {"r_plate_min_ohm", RowId::ChainPlate},
+        {"v_rated_v", RowId::ChainCapacitor}, {"i_ripple_a", RowId::ChainRipple},
+    };
+    return rows.at(quantity);
+}
+
+std::string_view formulaOf(RowId id)
+{
+    switch (id) {
+    case RowId::ChainReverse:
+        return "simulated; with a capacitor at least √2·V·(1 + spread), twice that unless it is a bridge";
+    case RowId::ChainPlate:
+        return "R_source + R_plate";
+    case RowId::ChainFirst:
+        return "the first capacitor";
+    case RowId::ChainCapacitor:
+        return "without load: the crest at the highest mains";
+    case RowId::ChainHotStart:
+        return "simulated: hot, switched on at the crest, capacitors empty";
+    default:
+        return "simulated over one cycle of the steady state";
+    }
+}
+
+std::string upperFirst(std::string text)
+{
+    if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
+        text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    return text;
+}
+
+/// What an unregulated supply gives against the need's window.
+ConsequenceRow outputRow(const Job& job, const SteadyResult& result)
+{
+    ConsequenceRow row = blankRow(RowId::ChainOutput);
+    const Target target = *unitTarget(job);
+    const double v = result.load.v.v_mean_v;
+    row.planned = v;
+    row.limit = v < target.min_v ? target.min_v : target.max_v;
+    const bool within = !result.load.collapsed && v >= target.min_v && v <= target.max_v;
+    row.verdict = within ? Verdict::Fits : Verdict::Breaks;
+    row.formula = "mean of one cycle of the steady state, simulated";
+    row.working = result.load.collapsed ? "the source cannot feed this load"
+                                        : formatVolts(result.load.v.v_min_v) + " to " +
+                                              formatVolts(result.load.v.v_max_v) + " within the cycle";
+    return row;
+}
+
+} // namespace
+
+const RectifierChain* plannedChain(const Job& job)
+{
+    if (job.plan.chain)
+        return &*job.plan.chain;
+    return job.found.mains_side.chain ? &*job.found.mains_side.chain : nullptr;
+}
+
+std::optional<RectifierInput> chainInput(const Job& job)
+{
+    const RectifierChain* chain = plannedChain(job);
+    if (chain == nullptr)
+        return std::nullopt;
+    constexpr std::int64_t waveform_points = 400;
+    return RectifierInput{
+        .chain = *chain, .points = waveform_points, .ratings = job.found.mains_side.ratings};
+}
+
+std::string chainPartName(const RectifierChain& chain, const std::string& part)
+{
+    if (part == "rectifier")
+        return part;
+    if (part == "upper" || part == "lower")
+        return part + " capacitor";
+    const auto section = static_cast<std::size_t>(std::stoul(part));
+    const SmoothingKind kind = chain.filter.at(section).kind;
+    const auto number =
+        std::count_if(chain.filter.begin(), chain.filter.begin() + static_cast<std::ptrdiff_t>(section) + 1,
+                      [kind](const SmoothingSection& s) { return s.kind == kind; });
+    const char* letter = kind == SmoothingKind::C ? "C" : kind == SmoothingKind::L ? "L" : "R";
+    return letter + std::to_string(number);
+}
+
+std::string rectifierSentence(const ChainRun& run)
+{
+    const SteadyResult& r = run.result;
+    std::string text = formatVolts(r.load.v.v_mean_v) + " at the load, ripple " +
+                       formatValue(r.load.v.ripple_pp_v, Quantity::Voltage) + " peak to peak. ";
+    if (r.load.collapsed)
+        return text + "The source cannot feed this load: it has collapsed.";
+    const auto worst = std::ranges::max_element(r.verdicts, {}, &SimVerdict::use);
+    if (worst != r.verdicts.end() && worst->verdict != Verdict::Fits)
+        return text + "Nearest its limit: " + chainPartName(run.input.chain, worst->part) + ", " +
+               std::string(rowInfo(rowOf(worst->quantity)).quantity) + ", " + percent(worst->use) + ".";
+    return text + (r.unread.empty() ? "Everything bears it." : "Not every rating was read.");
+}
+
+std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
+{
+    const auto input = chainInput(job);
+    if (!input)
+        return {};
+    std::vector<ConsequenceRow> rows;
+    if (run == nullptr || !(run->input == *input)) {
+        rows.push_back(blankRow(RowId::ChainOutput));
+        rows.back().verdict = Verdict::Unknown;
+        rows.back().formula = "simulated, in the background";
+        rows.back().working = "the simulation of this chain has not come in yet";
+    } else {
+        if (job.found.topology == Topology::Unregulated && job.need.target)
+            rows.push_back(outputRow(job, run->result));
+        const auto part_name = [&](const std::string& part) {
+            return upperFirst(chainPartName(input->chain, part));
+        };
+        for (const SimVerdict& verdict : run->result.verdicts) {
+            ConsequenceRow row = blankRow(rowOf(verdict.quantity), part_name(verdict.part));
+            row.planned = verdict.planned;
+            row.limit = verdict.limit;
+            row.use = verdict.use;
+            row.verdict = verdict.verdict;
+            row.formula = formulaOf(row.id);
+            rows.push_back(std::move(row));
+        }
+        for (const SimUnread& unread : run->result.unread) {
+            ConsequenceRow row = blankRow(rowOf(unread.quantity), part_name(unread.part));
+            row.verdict = Verdict::Unknown;
+            row.formula = formulaOf(row.id);
+            rows.push_back(std::move(row));
+        }
+    }
+    const bool changed = job.plan.chain && job.plan.chain != job.found.mains_side.chain;
+    for (ConsequenceRow& row : rows)
+        row.worse = changed;
+    return rows;
+}
+
+std::vector<DropperChoice> dropperChoices(const DropperResult& sought, const std::vector<StockItem>& drawer)
+{
+    const auto error = [&sought](double ohm) { return ohm - sought.r_ohm; };
+    constexpr std::size_t most_parts = 3;
+    constexpr std::size_t kept = 40;
+    constexpr std::size_t shown = 20;
+    const auto stock = sortedStock(drawer);
+    std::vector<DropperChoice> all;
+    for (std::size_t count = 1; count <= most_parts; ++count)
+        for (PartChoice& choice : CombinationSearch(stock, count, kept, error).run()) {
+            const double ohm = choice.network.ohm();
+            const PartsPower power = partsPower(choice.network, choice.parts, sought.i_rms_a * ohm);
+            all.push_back({std::move(choice), ohm, power});
+        }
+    std::ranges::stable_sort(all, {}, [&](const DropperChoice& choice) {
+        return std::tuple(badness(choice.power.verdict), std::abs(error(choice.ohm)));
+    });
+    if (all.size() > shown)
+        all.resize(shown);
+    return all;
+}
+
+std::vector<Forming> formingsOf(const Job& job)
+{
+    const RectifierChain* chain = plannedChain(job);
+    if (chain == nullptr || job.found.mains_side.idle_years.value_or(0) < idle_years_max)
+        return {};
+    std::vector<Forming> all;
+    const auto add = [&all](const std::string& name, const SmoothingSection& capacitor) {
+        if (!capacitor.v_rated_v)
+            return;
+        constexpr double most_a = 5e-3;
+        const double r_ohm = *capacitor.v_rated_v / most_a;
+        all.push_back({name, *capacitor.v_rated_v, r_ohm, *capacitor.v_rated_v * most_a,
+                       0.01 * capacitor.c_f * *capacitor.v_rated_v + 3e-6});
+    };
+    for (std::size_t i = 0; i < chain->filter.size(); ++i)
+        if (chain->filter[i].kind == SmoothingKind::C)
+            add(chainPartName(*chain, std::to_string(i)), chain->filter[i]);
+    for (const auto& [name, half] :
+         {std::pair("upper", &chain->rectifier.upper), std::pair("lower", &chain->rectifier.lower)})
+        if (*half)
+            add(name, **half);
+    return all;
+}
+
+} // namespace offshoot

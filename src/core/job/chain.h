@@ -1,0 +1,60 @@
+// The rectifier and its smoothing in a job: what a simulation says of the plan, the dropping resistor from
+// the drawer, and capacitors to be formed again.
+#pragma once
+
+#include "core/change/part_search.h"
+#include "core/job/job.h"
+#include "core/judge/consequences.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// The chain as planned, else as found; nothing until one is entered.
+const RectifierChain* plannedChain(const Job& job);
+/// What is simulated of a job: one cycle of its chain's steady state, against the ratings read.
+std::optional<RectifierInput> chainInput(const Job& job);
+
+/// A simulation that has been done, and what it was done for.
+struct ChainRun
+{
+    RectifierInput input;
+    SteadyResult result;
+};
+
+/// What people call a part that the simulator numbers: "C1", "L1", "upper capacitor", "rectifier".
+std::string chainPartName(const RectifierChain& chain, const std::string& part);
+/// The answer to a run in one sentence.
+std::string rectifierSentence(const ChainRun& run);
+/// The chain's rows for the consequences panel; one unknown row until a run of the plan as it is has come in.
+std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run);
+
+/// Parts from the drawer in the place of a dropping resistor.
+struct DropperChoice
+{
+    PartChoice parts;
+    double ohm;
+    PartsPower power; ///< by the current through the resistor that was sought
+};
+/// One to three parts near the resistor sought: those whose power fits first, then the nearest.
+std::vector<DropperChoice> dropperChoices(const DropperResult& sought, const std::vector<StockItem>& drawer);
+
+/// An aluminium electrolytic that has lain without voltage is formed again through a resistor at its rated
+/// voltage (pre-conditioning of IEC 60384-4), here with at most 5 mA, until it leaks less than the usual
+/// datasheet limit 0.01·C·V + 3 µA.
+struct Forming
+{
+    std::string name; ///< "C1"
+    double v_v;
+    double r_ohm;         ///< V/5 mA
+    double r_power_w;     ///< V²/R, into a short
+    double leakage_max_a; ///< done below this
+};
+/// Years without voltage from which an electrolytic is formed again (usual storage limit of datasheets).
+inline constexpr double idle_years_max = 2;
+/// The chain's capacitors whose value and rating are known; empty for a supply that was in use.
+std::vector<Forming> formingsOf(const Job& job);
+
+} // namespace offshoot
