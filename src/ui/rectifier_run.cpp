@@ -68,7 +68,7 @@ void RectifierRun::launch(Work work)
 void RectifierRun::start(const RectifierInput& input)
 {
     launch([this, input](const SimProgress& watch) -> std::function<void()> {
-        return [this, result = rectifierSimulate(input, watch)] { Q_EMIT done(result); };
+        return [this, run = runChain(input, watch)] { Q_EMIT done(run); };
     });
 }
 

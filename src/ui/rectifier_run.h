@@ -2,7 +2,7 @@
 // the latest result arrives.
 #pragma once
 
-#include "core/simulate/rectifier.h"
+#include "core/job/chain.h"
 
 #include <QObject>
 #include <QString>
@@ -28,7 +28,7 @@ public:
 
 Q_SIGNALS:
     void progress(double share);
-    void done(const RectifierResult& result);
+    void done(const ChainRun& run);
     void dropped(const DropperResult& result);
     void failed(const QString& message);
     void runningChanged();

@@ -48,8 +48,8 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
     , m_nowS(std::move(now_s))
     , m_job(m_store.loaded())
 {
-    connect(&m_work, &RectifierRun::done, this, [this](const RectifierResult& result) {
-        m_chain = ChainRun{*m_simulated, *result.steady};
+    connect(&m_work, &RectifierRun::done, this, [this](const ChainRun& run) {
+        m_chain = run;
         refresh();
     });
     connect(&m_work, &RectifierRun::failed, this, [this](const QString& message) {
@@ -105,10 +105,7 @@ void JobSession::simulate()
         m_work.cancel();
 }
 
-const ChainRun* JobSession::chainRun() const
-{
-    return m_chain && m_chain->input == m_simulated ? &*m_chain : nullptr;
-}
+const ChainRun* JobSession::chainRun() const { return m_chain ? runOf(job(), &*m_chain) : nullptr; }
 
 void JobSession::stopSimulation()
 {

@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <map>
+#include <numbers>
 
 using namespace offshoot;
 
@@ -330,8 +331,7 @@ private Q_SLOTS:
                 e.blocks, [](const std::string& b) { return b.find("simulation") != std::string::npos; });
         };
         QVERIFY(blocked(waiting));
-        const RectifierInput input = *chainInput(job);
-        ChainRun run{input, *rectifierSimulate(input).steady};
+        ChainRun run = *chainRunOf(job);
         const Evaluation in = evaluate(job, 0, &run);
         QVERIFY(!blocked(in));
         for (const SimVerdict& verdict : run.result.verdicts)
@@ -343,14 +343,24 @@ private Q_SLOTS:
                                          }),
                      verdict.quantity.c_str());
         QNEAR(*row(in, RowId::ChainReverse)->use, *row(in, RowId::ChainReverse)->planned / 1400, 0.5);
+        // Nothing regulates it: less load, more volts, and each step's window knows.
+        QNEAR(*in.planned_v, run.result.load.v.v_mean_v);
+        std::vector<double> middles;
+        for (const char* id : {"bringup.full", "bringup.half", "bringup.light", "bringup.no_load"})
+            for (const StepView& view : in.steps)
+                if (view.step.id == id)
+                    middles.push_back((*view.step.asks[0].window->min + *view.step.asks[0].window->max) / 2);
+        QCOMPARE(middles.size(), 4u);
+        QVERIFY(std::ranges::is_sorted(middles) && middles.back() > 1.2 * middles.front());
+        QNEAR(middles.back(), std::numbers::sqrt2 * run.input.chain.source.v_rms_v);
+        QVERIFY(row(in, RowId::OutputCapacitorVoltage) == nullptr);
         run.input.chain.filter[0].c_f *= 2;
         QCOMPARE(row(evaluate(job, 0, &run), RowId::ChainOutput)->verdict, Verdict::Unknown);
         // Without load every capacitor stands at the crest: one rated for less breaks, and cannot be
         // accepted.
         Job weak = job;
         weak.plan.chain->filter[0].v_rated_v = 0.9 * weak.plan.chain->noLoadVolts();
-        const RectifierInput weak_input = *chainInput(weak);
-        const ChainRun weak_run{weak_input, *rectifierSimulate(weak_input).steady};
+        const ChainRun weak_run = *chainRunOf(weak);
         const ConsequenceRow* burst = row(evaluate(weak, 0, &weak_run), RowId::ChainCapacitor);
         QVERIFY(burst != nullptr && rowInfo(RowId::ChainCapacitor).mains_side);
         QVERIFY(!rectifierSentence(weak_run).empty());

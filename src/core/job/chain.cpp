@@ -84,6 +84,63 @@ std::optional<RectifierInput> chainInput(const Job& job)
         .chain = *chain, .points = waveform_points, .ratings = job.found.mains_side.ratings};
 }
 
+namespace {
+
+RectifierInput withLoad(RectifierInput input, double share)
+{
+    SimLoad& load = input.chain.load;
+    if (load.resistance_ohm)
+        *load.resistance_ohm /= share;
+    if (load.current_a)
+        *load.current_a *= share;
+    if (load.power_w)
+        *load.power_w *= share;
+    input.points.reset();
+    input.ratings = {};
+    return input;
+}
+
+} // namespace
+
+ChainRun runChain(const RectifierInput& input, const SimProgress& progress)
+{
+    ChainRun run{input, *rectifierSimulate(input, progress).steady};
+    // Without load, and without taps, the capacitors stand at the crest of the nominal mains.
+    if (input.chain.tap_loads.empty())
+        run.lighter.push_back({0, run.result.no_load_v / (1 + input.chain.source.spread)});
+    for (const double share : {0.1, 0.5})
+        try {
+            run.lighter.push_back(
+                {share, rectifierSimulate(withLoad(input, share), progress).steady->load.v.v_mean_v});
+        } catch (const DocumentError&) {
+            // No steady state with that load: its step then has no window of its own.
+        }
+    return run;
+}
+
+std::optional<ChainRun> chainRunOf(const Job& job)
+{
+    const auto input = chainInput(job);
+    if (!input)
+        return std::nullopt;
+    try {
+        return runChain(*input);
+    } catch (const DocumentError&) {
+        return std::nullopt;
+    }
+}
+
+const ChainRun* runOf(const Job& job, const ChainRun* run)
+{
+    return run != nullptr && run->input == chainInput(job) ? run : nullptr;
+}
+
+VoltageRange withSpread(const ChainRun& run, double v)
+{
+    const double spread = run.input.chain.source.spread;
+    return {v * (1 - spread), v * (1 + spread)};
+}
+
 std::string chainPartName(const RectifierChain& chain, const std::string& part)
 {
     if (part == "rectifier")
@@ -119,7 +176,8 @@ std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
     if (!input)
         return {};
     std::vector<ConsequenceRow> rows;
-    if (run == nullptr || !(run->input == *input)) {
+    run = runOf(job, run);
+    if (run == nullptr) {
         rows.push_back(blankRow(RowId::ChainOutput));
         rows.back().verdict = Verdict::Unknown;
         rows.back().formula = "simulated, in the background";

@@ -22,12 +22,28 @@ struct ChainRun
 {
     RectifierInput input;
     SteadyResult result;
+    /// Mean volts at the load with less of it: without, with a tenth, with half. Nothing where there is no
+    /// steady state.
+    struct Lighter
+    {
+        double share;
+        double v;
+    };
+    std::vector<Lighter> lighter = {};
 };
+/// Throws what rectifierSimulate() throws.
+ChainRun runChain(const RectifierInput& input, const SimProgress& progress = {});
+/// Simulates the job's chain at once; nothing without one, or where it has no steady state.
+std::optional<ChainRun> chainRunOf(const Job& job);
+/// The run if it is of the job's chain as it is; null otherwise.
+const ChainRun* runOf(const Job& job, const ChainRun* run);
 
 /// What people call a part that the simulator numbers: "C1", "L1", "upper capacitor", "rectifier".
 std::string chainPartName(const RectifierChain& chain, const std::string& part);
 /// The answer to a run in one sentence.
 std::string rectifierSentence(const ChainRun& run);
+/// What the mains' spread makes of a simulated voltage.
+VoltageRange withSpread(const ChainRun& run, double v);
 /// The chain's rows for the consequences panel; one unknown row until a run of the plan as it is has come in.
 std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run);
 

@@ -65,7 +65,7 @@ public:
     Evaluator(const Job& job, double now_s, const ChainRun* run)
         : m_job(job)
         , m_now_s(now_s)
-        , m_run(run)
+        , m_run(runOf(job, run))
         , m_rail(job.found.rails.front())
         , m_struck(struckIds(job.log))
     {}
@@ -239,6 +239,11 @@ void Evaluator::planSetPoint()
     const LogEntry* entry = beforeEntry(m_job, m_rail);
     const double u_v = entry != nullptr ? entry->uncertainty.value_or(0) * scale : 0;
     m_e.planned_range = VoltageRange{*m_e.planned_v - u_v, *m_e.planned_v + u_v};
+    // Nothing regulates it: what the chain gives on its load is what there is.
+    if (m_run != nullptr && m_job.found.topology == Topology::Unregulated) {
+        m_e.planned_v = m_run->result.load.v.v_mean_v;
+        m_e.planned_range = withSpread(*m_run, *m_e.planned_v);
+    }
 }
 
 /// Joined with others, the unit on the bench is set to what the join asks for.
@@ -309,6 +314,10 @@ void Evaluator::evaluateConsequences()
     for (const auto& more :
          {joinRows(m_job, m_e), wireRows(m_job, m_e), mainsRows(m_job), chainRows(m_job, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
+    // The chain's own rows judge its capacitors, without load too.
+    if (m_job.found.topology == Topology::Unregulated && plannedChain(m_job) != nullptr)
+        std::erase_if(m_e.consequences.rows,
+                      [](const ConsequenceRow& row) { return row.id == RowId::OutputCapacitorVoltage; });
     m_e.consequences.verdict = countAndSort(m_e.consequences.rows);
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         if (!row.counted)
@@ -401,6 +410,9 @@ void Evaluator::evaluateSteps()
     // Before-readings are judged by the divider alone, not by themselves.
     predictions.found = m_e.found_plain;
     predictions.planned = m_e.planned_range;
+    if (m_run != nullptr && m_job.found.topology == Topology::Unregulated)
+        for (const ChainRun::Lighter& lighter : m_run->lighter)
+            predictions.lighter.emplace_back(lighter.share, withSpread(*m_run, lighter.v));
     if (m_e.planned_legs) {
         predictions.top_ohm = m_e.planned_legs->top_ohm;
         predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;

@@ -457,11 +457,14 @@ NoiseView noiseView(const Job& job)
         if (peak->gain_db.value_or(harmless_db + 1) > harmless_db)
             view.damping = dampingOf(in);
     }
+    constexpr double flat_db = 0.2;
     if (view.damping)
-        view.sentence += " The cure: " + formatValue(view.damping->c_f, Quantity::Capacitance) + " with " +
-                         formatOhms(view.damping->r_ohm) + " in series, across the " +
-                         formatValue(*side.noise[view.damping->section].c_f, Quantity::Capacitance) +
-                         ": then by " + significant(std::max(0.0, view.damping->peak_db), 2) + " dB.";
+        view.sentence +=
+            " The cure: " + formatValue(view.damping->c_f, Quantity::Capacitance) + " with " +
+            formatOhms(view.damping->r_ohm) + " in series, across the " +
+            formatValue(*side.noise[view.damping->section].c_f, Quantity::Capacitance) +
+            (view.damping->peak_db < flat_db ? ": then it does not."
+                                             : ": then by " + significant(view.damping->peak_db, 2) + " dB.");
     view.input = std::move(in);
     return view;
 }

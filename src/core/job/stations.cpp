@@ -211,6 +211,8 @@ void Stations::setRatio(StationView& view) const
 
 void Stations::feedbackFigures(StationView& view) const
 {
+    if (m_job.found.topology == Topology::Unregulated)
+        view.found = view.planned = "none";
     if (!m_e.divider)
         return;
     const Legs legs = m_e.divider->nominal();

@@ -78,6 +78,8 @@ private:
     /// The output window with `load_a`, by the droop that the before-readings showed.
     Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                    const std::string& because) const;
+    /// What is planned with this share of the load.
+    std::optional<VoltageRange> plannedAt(double share) const;
     std::optional<double> droopShare(std::optional<double> load_a) const;
 
     const Job& m_job;

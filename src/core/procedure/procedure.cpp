@@ -278,6 +278,14 @@ std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) 
     return *loaded / *unloaded;
 }
 
+std::optional<VoltageRange> ChangeProcedure::plannedAt(double share) const
+{
+    for (const auto& [at, range] : m_predictions.lighter)
+        if (at == share)
+            return range;
+    return m_predictions.planned;
+}
+
 Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                                 const std::string& because) const
 {
@@ -454,11 +462,13 @@ void ChangeProcedure::fitRefits()
 void ChangeProcedure::checkThroughLamp()
 {
     power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
-    Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
-                     m_predictions.planned ? "Predicted " + rangeText(*m_predictions.planned) +
-                                                 ". Outside: isolate, then see which fault explains it."
-                                           : "Outside its window: isolate.");
-    step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan, worst case"));
+    constexpr double light_share = 0.1;
+    const auto light = plannedAt(light_share);
+    Step& step =
+        add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
+            light ? "Predicted " + rangeText(*light) + ". Outside: isolate, then see which fault explains it."
+                  : "Outside its window: isolate.");
+    step.asks.push_back(outputAt(light, std::nullopt, "the plan, worst case"));
     step.cautions = {Caution::SeriesLamp};
     step.watches_lamp = true;
 }
@@ -481,7 +491,7 @@ void ChangeProcedure::loadSteps()
           LoadStep{"bringup.half", "Half load", 0.5}, LoadStep{"bringup.full", "Full load", 1}}) {
         const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
         Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title);
-        step.asks.push_back(outputAt(m_predictions.planned, load_a, "the plan, worst case"));
+        step.asks.push_back(outputAt(plannedAt(load.share), load_a, "the plan, worst case"));
         if (load.share == 0 || load.share == 1)
             askOthers(step, true);
         step.cautions = {Caution::MainsPotential};

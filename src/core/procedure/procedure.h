@@ -90,7 +90,9 @@ struct Predictions
 {
     std::optional<VoltageRange> found;   ///< of the output before the change
     std::optional<VoltageRange> planned; ///< and after it
-    std::optional<double> bottom_ohm;    ///< the changed leg by itself
+    /// After it with a share of the load: of a supply that nothing regulates, whose voltage follows the load.
+    std::vector<std::pair<double, VoltageRange>> lighter = {};
+    std::optional<double> bottom_ohm; ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
     /// The other rails: where they should be before and after, and why.

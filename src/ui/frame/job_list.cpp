@@ -19,7 +19,8 @@ QString lineOf(const QString& path)
     try {
         const Job job = readJob(readFile(path).toStdString());
         const double lastS = job.log.empty() ? 0 : job.log.back().time_s;
-        const Evaluation e = evaluate(job, lastS);
+        const auto run = chainRunOf(job);
+        const Evaluation e = evaluate(job, lastS, run ? &*run : nullptr);
         QString next = JobList::tr("signed off");
         for (const StageView& stage : e.stages)
             if (!e.signed_off && !stage.next.empty()) {

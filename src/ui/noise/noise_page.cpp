@@ -240,7 +240,7 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, look.px(6), 0);
-    m_picture->setFixedHeight(look.px(250));
+    m_picture->setFixedHeight(look.px(214));
     column->addWidget(m_picture);
     auto* row = new QHBoxLayout;
     const auto field = [&](ValueSpec spec) {

@@ -27,6 +27,17 @@ std::vector<double> ticks(double low, double high, double step)
     return values;
 }
 
+std::vector<double> niceTicks(double low, double high, int count, double& step)
+{
+    constexpr std::size_t fewest = 3;
+    std::vector<double> values;
+    do {
+        step = niceStep(high - low, count++);
+        values = ticks(low, high, step);
+    } while (values.size() < fewest);
+    return values;
+}
+
 void AxisRange::include(double value)
 {
     low = std::min(low, value);
@@ -51,15 +62,17 @@ void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, con
     painter.setPen(QPen(c.ink, 1.2));
     painter.drawLine(m_box.bottomLeft(), m_box.bottomRight());
     painter.drawLine(m_box.bottomLeft(), m_box.topLeft());
-    const double xStep = niceStep(m_x.high - m_x.low, static_cast<int>(m_box.width() / look.px(90)));
-    for (const double v : ticks(m_x.low, m_x.high, xStep)) {
+    double xStep = 0;
+    for (const double v :
+         niceTicks(m_x.low, m_x.high, static_cast<int>(m_box.width() / look.px(90)), xStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(x(v), m_box.bottom()), QPointF(x(v), m_box.bottom() + tick));
         paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
                   figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
     }
-    const double yStep = niceStep(m_y.high - m_y.low, static_cast<int>(m_box.height() / look.px(30)));
-    for (const double v : ticks(m_y.low, m_y.high, yStep)) {
+    double yStep = 0;
+    for (const double v :
+         niceTicks(m_y.low, m_y.high, static_cast<int>(m_box.height() / look.px(46)), yStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));
         paintText(painter,

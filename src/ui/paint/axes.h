@@ -14,6 +14,9 @@ double niceStep(double span, int count);
 /// The multiples of `step` from `low` to `high`.
 std::vector<double> ticks(double low, double high, double step);
 
+/// About `count` ticks, three at least; `step` becomes what lies between them.
+std::vector<double> niceTicks(double low, double high, int count, double& step);
+
 struct AxisRange
 {
     double low;

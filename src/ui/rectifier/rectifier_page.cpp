@@ -385,10 +385,10 @@ DropperTab::DropperTab(JobSession& session, Look& look, QWidget* parent)
     auto* row = new QHBoxLayout;
     auto* label = new QLabel(tr("Volts wanted at the load"));
     label->setBuddy(m_volts);
+    column->addWidget(label);
     m_volts->setAccessibleName(label->text());
     m_volts->setPlaceholderText(tr("250V"));
     auto* find = new QPushButton(tr("Find the resistor"));
-    row->addWidget(label);
     row->addWidget(m_volts, 1);
     row->addWidget(find);
     column->addLayout(row);
@@ -534,8 +534,8 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     connect(&session, &JobSession::simulated, this, [this](double share) {
         m_waves->show(m_shown ? std::optional(m_shown->result) : std::nullopt, m_before, true, share);
     });
-    connect(&m_runBefore, &RectifierRun::done, this, [this](const RectifierResult& result) {
-        m_before = result.steady;
+    connect(&m_runBefore, &RectifierRun::done, this, [this](const ChainRun& run) {
+        m_before = run.result;
         refresh();
     });
     RectifierPage::follow();

@@ -199,7 +199,7 @@ QRectF PrimariesPicture::coilBox(std::size_t winding) const
     const auto count = static_cast<double>(m_view.input->primaries.size());
     const double top = m_look.px(24);
     const double each = (height() - top - m_look.px(20)) / count;
-    return {width() * 0.40, top + each * static_cast<double>(winding) + m_look.px(8), double(m_look.px(34)),
+    return {width() * 0.36, top + each * static_cast<double>(winding) + m_look.px(8), double(m_look.px(34)),
             each - m_look.px(22)};
 }
 
@@ -322,14 +322,17 @@ void PrimariesPicture::paintSecondaries(QPainter& painter) const
     for (const SecondaryVolts& s : c->secondaries) {
         const Verdict verdict = c->secondary_verdict;
         paintVerdict(painter, verdict, {left, y + m_look.px(10)}, m_look.px(11), colours);
-        paintText(painter, QRectF(left + m_look.px(14), y, width() - left - m_look.px(16), m_look.px(20)),
-                  qs(s.name) + u"  "_s + qs(formatVolts(s.v_v)), m_look.font(14, true), colours.planned);
-        if (s.v_open_v)
+        const auto line = [&](double down, const QString& text, const QFont& font, const QColor& colour) {
             paintText(painter,
-                      QRectF(left + m_look.px(14), y + m_look.px(20), width() - left - m_look.px(16),
-                             m_look.px(18)),
-                      tr("open %1").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(), colours.softInk);
-        y += m_look.px(46);
+                      QRectF(left + m_look.px(14), y + m_look.px(down), width() - left - m_look.px(16),
+                             m_look.px(20)),
+                      text, font, colour);
+        };
+        line(0, qs(s.name), m_look.font(14, true), colours.ink);
+        line(19, qs(formatVolts(s.v_v)), m_look.font(14, true), colours.planned);
+        if (s.v_open_v)
+            line(38, tr("open %1").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(), colours.softInk);
+        y += m_look.px(66);
     }
     for (const OpenWinding& open : c->open) {
         paintText(painter, QRectF(left, y, width() - left - 4, m_look.px(20)),

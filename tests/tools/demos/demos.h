@@ -3,6 +3,7 @@
 
 #include "ui/session.h"
 
+#include <QCoreApplication>
 #include <algorithm>
 #include <span>
 #include <stdexcept>
@@ -24,6 +25,7 @@ public:
 
     void type(const std::string& text)
     {
+        settle();
         // With several units on the bench somebody else writes: the second readings have their time.
         wait(m_session.job().others.empty() ? 40 : 12);
         const LogLine line =
@@ -33,6 +35,7 @@ public:
     }
     void tick(const std::string& step)
     {
+        settle();
         wait(60);
         const auto& steps = m_session.evaluation().steps;
         const auto view = std::ranges::find_if(steps, [&](const StepView& v) { return v.step.id == step; });
@@ -73,6 +76,13 @@ public:
     }
 
 private:
+    /// A simulated chain's figures come in by themselves.
+    void settle()
+    {
+        while (m_session.simulating())
+            QCoreApplication::processEvents(QEventLoop::WaitForMoreEvents);
+    }
+
     double m_now_s = start_s;
     ui::JobSession m_session;
 };
