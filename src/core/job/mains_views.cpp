@@ -258,7 +258,7 @@ std::optional<DelayInput> delayInput(const LimiterPlan& plan)
                       .r_discharge_ohm = discharge_ohm};
 }
 
-/// The nearest one or two parts; fewer parts where they are as near.
+/// The nearest one or two parts; fewer parts where they are as near. Nothing where none comes within a tenth.
 std::optional<DelayParts> delayParts(DelayInput in, double wanted_ohm, const std::vector<StockItem>& drawer)
 {
     const auto error = [wanted_ohm](double ohm) { return ohm - wanted_ohm; };
@@ -269,7 +269,8 @@ std::optional<DelayParts> delayParts(DelayInput in, double wanted_ohm, const std
         for (PartChoice& choice : CombinationSearch(stock, count, 1, error).run())
             if (!best || std::abs(error(choice.network.ohm())) < std::abs(error(best->network.ohm())))
                 best = std::move(choice);
-    if (!best)
+    constexpr double near_share = 0.1;
+    if (!best || std::abs(error(best->network.ohm())) > near_share * wanted_ohm)
         return std::nullopt;
     for (const StockItem& part : best->parts)
         tolerance = std::max(tolerance, part.tolerance);

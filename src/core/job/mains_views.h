@@ -59,7 +59,7 @@ struct InrushView
     SurgeCurve bare;    ///< at the crest, as found
     SurgeCurve limited; ///< through the planned limiter
     std::optional<DelayResult> delay;
-    std::optional<DelayParts> delay_parts; ///< nothing where the drawer is empty
+    std::optional<DelayParts> delay_parts; ///< nothing where the drawer has none that comes near
     std::string sentence;
     std::string stuck; ///< what if the bypass never closes
     School school;     ///< a resistor with a bypass or an NTC

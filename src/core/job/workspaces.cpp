@@ -396,14 +396,13 @@ School rewindOrDivider(const RewindResult& result, const RewindInput& in)
     const bool needs = keep.verdict &&
                        (*keep.verdict == Verdict::Breaks || *keep.verdict == Verdict::Tight) &&
                        best.turns != keep.turns;
-    return {
-        "Rewind or retune by the divider alone",
-        {{"Rewind", figures(best) + "; core apart, insulation made again"}, {"Divider alone", figures(keep)}},
-        needs ? std::size_t{0} : std::size_t{1},
-        !keep.verdict ? "What the divider alone asks of the controller's supply is not known: read its "
-                        "turns, lockout and maximum."
-        : needs       ? "The divider alone takes a part to its limit."
-                      : "Everything bears the divider alone, and the insulation stays as it was made."};
+    return {"Rewind or retune by the divider alone",
+            {{"Rewind", figures(best) + "; core apart, insulation made again"}, {"Divider", figures(keep)}},
+            needs ? std::size_t{0} : std::size_t{1},
+            !keep.verdict ? "What the divider alone asks of the controller's supply is not known: read its "
+                            "turns, lockout and maximum."
+            : needs       ? "The divider alone takes a part to its limit."
+                          : "Everything bears the divider alone, and the insulation stays as it was made."};
 }
 
 } // namespace

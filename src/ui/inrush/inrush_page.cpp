@@ -325,6 +325,8 @@ QString InrushPage::limiterHtml() const
         html += u"<br>"_s + tr("From the drawer: <b>%1</b>, %2.")
                                 .arg(qs(m_view.delay_parts->network.prettyText()).toHtmlEscaped(),
                                      times(m_view.delay_parts->delay));
+    else if (m_view.delay)
+        html += u"<br>"_s + tr("Nothing in the drawer comes within a tenth of it.");
     return html;
 }
 

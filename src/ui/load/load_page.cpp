@@ -136,19 +136,23 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
         painter.setPen(QPen(c.ink, 1.4));
         painter.drawLine(axes.at(0, *fit.v0_v), axes.at(amperes.high, *fit.v0_v - *fit.r_ohm * amperes.high));
     }
-    const auto mark = [&](double a, const QColor& colour, const QString& label, double y) {
+    // The least current's words stand left of it where there is room: the dummy's line is at its right.
+    const auto mark = [&](double a, const QColor& colour, const QString& label, double y, bool before) {
         painter.setPen(QPen(colour, 1.6, Qt::DashLine));
         painter.drawLine(QPointF(axes.x(a), axes.box().top()), QPointF(axes.x(a), axes.box().bottom()));
         const double wide = QFontMetricsF(m_look.font(13, true)).horizontalAdvance(label) + 4;
-        const double from = std::min(axes.x(a) + 4, axes.box().right() - wide);
+        const double left = axes.x(a) - wide - 2;
+        const double from =
+            before && left > axes.box().left() ? left : std::min(axes.x(a) + 4, axes.box().right() - wide);
         paintText(painter, QRectF(from, axes.box().top() + y, wide, m_look.px(18)), label,
                   m_look.font(13, true), colour);
     };
     if (fit.least_current_a)
-        mark(*fit.least_current_a, c.fits, tr("least %1").arg(amps(*fit.least_current_a)), m_look.px(20));
+        mark(*fit.least_current_a, c.fits, tr("least %1").arg(amps(*fit.least_current_a)), m_look.px(20),
+             true);
     if (m_dummyA)
         mark(m_view.present_a + *m_dummyA, c.planned,
-             tr("with the dummy %1").arg(amps(m_view.present_a + *m_dummyA)), m_look.px(40));
+             tr("with the dummy %1").arg(amps(m_view.present_a + *m_dummyA)), m_look.px(40), false);
     for (const LoadReading& r : m_view.input.readings) {
         const QPointF at = axes.at(r.current_a, r.v);
         painter.setPen(QPen(c.measured, 2));

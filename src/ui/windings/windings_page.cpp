@@ -178,7 +178,7 @@ PrimariesPicture::PrimariesPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Windings with their links"));
-    setMinimumSize(look.px(280), look.px(220));
+    setMinimumSize(look.px(310), look.px(220));
 }
 
 void PrimariesPicture::show(const WindingsView& view)
@@ -199,8 +199,8 @@ QRectF PrimariesPicture::coilBox(std::size_t winding) const
     const auto count = static_cast<double>(m_view.input->primaries.size());
     const double top = m_look.px(24);
     const double each = (height() - top - m_look.px(20)) / count;
-    return {width() * 0.36, top + each * static_cast<double>(winding) + m_look.px(8), double(m_look.px(34)),
-            each - m_look.px(22)};
+    return {double(m_look.px(128)), top + each * static_cast<double>(winding) + m_look.px(8),
+            double(m_look.px(34)), each - m_look.px(22)};
 }
 
 std::vector<std::vector<PrimariesPicture::Lead>> PrimariesPicture::leads() const
@@ -247,17 +247,18 @@ void PrimariesPicture::paintCoil(QPainter& painter, std::size_t winding, const s
               qs(primary.name), m_look.font(13, true), c.ink);
     paintText(
         painter,
-        QRectF(box.right() + m_look.px(10), box.center().y() - m_look.px(9), m_look.px(52), m_look.px(18)),
+        QRectF(box.right() + m_look.px(8), box.center().y() - m_look.px(9), m_look.px(44), m_look.px(18)),
         qs(formatVolts(primary.v_v)), m_look.caption(), c.softInk);
+    // Links run from an end down to the next start: names stand on the other side of each.
     for (const Lead& lead : leads) {
         painter.setPen(QPen(c.ink, 1.6));
         painter.drawLine(lead.at, lead.at - QPointF(m_look.px(16), 0));
         painter.setBrush(c.sheet);
         painter.drawEllipse(lead.at - QPointF(m_look.px(20), 0), m_look.px(4), m_look.px(4));
-        paintText(
-            painter,
-            QRectF(lead.at.x() - m_look.px(84), lead.at.y() - m_look.px(18), m_look.px(58), m_look.px(16)),
-            lead.name, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+        const double down = &lead == &leads.front() ? m_look.px(3) : -m_look.px(18);
+        paintText(painter,
+                  QRectF(lead.at.x() - m_look.px(84), lead.at.y() + down, m_look.px(58), m_look.px(16)),
+                  lead.name, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     }
 }
 
@@ -303,28 +304,28 @@ void PrimariesPicture::paintLinks(QPainter& painter, const std::vector<std::vect
                   QRectF(x - m_look.px(58), (top + bottom) / 2 - m_look.px(10), m_look.px(50), m_look.px(20)),
                   label, m_look.font(13, true), colour, Qt::AlignRight | Qt::AlignVCenter);
     };
-    feed(c->feed_a, m_look.px(112), tr("mains"), colours.planned);
-    feed(c->feed_b, m_look.px(78), tr("mains"), colours.found);
+    feed(c->feed_a, m_look.px(84), tr("mains"), colours.planned);
+    feed(c->feed_b, m_look.px(64), tr("mains"), colours.found);
 }
 
 void PrimariesPicture::paintSecondaries(QPainter& painter) const
 {
     const Colours& colours = m_look.colours();
     const Connection* c = connection();
-    const double core = coilBox(0).right() + m_look.px(66);
+    const double core = coilBox(0).right() + m_look.px(54);
     painter.setPen(QPen(colours.softInk, 3));
     for (const double dx : {0.0, 8.0})
         painter.drawLine(QPointF(core + dx, m_look.px(24)), QPointF(core + dx, height() - m_look.px(24)));
     if (c == nullptr)
         return;
-    const double left = core + m_look.px(34);
+    const double left = core + m_look.px(24);
     double y = m_look.px(34);
     for (const SecondaryVolts& s : c->secondaries) {
         const Verdict verdict = c->secondary_verdict;
         paintVerdict(painter, verdict, {left, y + m_look.px(10)}, m_look.px(11), colours);
         const auto line = [&](double down, const QString& text, const QFont& font, const QColor& colour) {
             paintText(painter,
-                      QRectF(left + m_look.px(14), y + m_look.px(down), width() - left - m_look.px(16),
+                      QRectF(left + m_look.px(12), y + m_look.px(down), width() - left - m_look.px(12),
                              m_look.px(20)),
                       text, font, colour);
         };
@@ -365,8 +366,8 @@ WindingsPage::WindingsPage(JobSession& session, Look& look, QWidget* parent)
     , m_stack(new QStackedWidget)
     , m_proof(richText())
 {
-    body().addWidget(m_picture, 1);
-    body().addWidget(side(), 1);
+    body().addWidget(m_picture, 3);
+    body().addWidget(side(), 4);
     offer(*m_connections, WindingsPage::tr("connection"), [this](Job& job, int row) {
         job.plan.connection = connectionPlan(m_view.result->connections.at(static_cast<std::size_t>(row)));
     });

@@ -6,7 +6,9 @@ namespace offshoot::demos {
 
 void describeFogSignal(Job& job)
 {
-    job.drawer = drawer("power-resistors");
+    job.drawer = drawer("saltmarsh-point");
+    for (const StockItem& item : drawer("power-resistors"))
+        job.drawer.push_back(item);
     job.title = "Fog signal amplifier";
     job.need.target = Target{54, 46, 64};
     job.need.current_a = 2;
