@@ -11,7 +11,7 @@ namespace offshoot {
 
 namespace {
 
-/// SplitMix64 (Steele, Lea and Flood, 2014): a million samples take four million draws, and the standard
+/// The SplitMix64 generator: a million samples take four million draws, and the standard
 /// library's engines take most of the time for them.
 class SplitMix64
 {

@@ -10,7 +10,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr std::int64_t longest_start_cycles = 2000;
 constexpr double charged = 0.95;
 /// A diode conducts while it carries more than this share of its peak.
 constexpr double conducting = 1e-3;

@@ -332,7 +332,7 @@ void PrimariesPicture::paintSecondaries(QPainter& painter) const
         line(0, qs(s.name), m_look.font(14, true), colours.ink);
         line(19, qs(formatVolts(s.v_v)), m_look.font(14, true), colours.planned);
         if (s.v_open_v)
-            line(38, tr("open %1").arg(qs(formatVolts(*s.v_open_v))), m_look.caption(), colours.softInk);
+            line(38, tr("open %1 V").arg(qs(significant(*s.v_open_v, 3))), m_look.caption(), colours.softInk);
         y += m_look.px(66);
     }
     for (const OpenWinding& open : c->open) {
