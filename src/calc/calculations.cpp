@@ -17,6 +17,7 @@
 #include "core/change/trim.h"
 #include "core/change/windings.h"
 #include "core/judge/consequences.h"
+#include "core/judge/hiccup.h"
 #include "core/judge/mains_evidence.h"
 #include "core/judge/reading.h"
 #include "core/procedure/discharge.h"
@@ -59,6 +60,7 @@ constexpr std::array table{
     row<dividerPredict>("divider.predict", "what a before-reading is worth"),
     row<dividerDiagnose>("divider.diagnose", "which single fault explains a reading"),
     row<consequences>("consequences", "what a new output voltage drags along"),
+    row<explainHiccup>("hiccup.explain", "why a supply hiccups, by what was seen and measured"),
     row<rewindOptions>("rewind.options", "other turns on a secondary"),
     row<dummyLoadOptions>("dummyload.options", "resistors from the drawer that load a rail"),
     row<minimumLoadFit>("minimumload.fit", "how much load a rail needs, from readings"),

@@ -1,5 +1,5 @@
 // Jobs of several units, of a run to the load and of the mains side, without the window: what the workspaces
-// show, what is missing, the steps that follow, readings by unit, negative rails, captured surges.
+// show, what is missing, the steps that follow, readings by unit, negative rails.
 #include "core/job/joining.h"
 #include "core/job/log_line.h"
 #include "core/job/mains_views.h"
@@ -210,31 +210,6 @@ private Q_SLOTS:
                 if (asked.point == "-12V" && asked.window && view.step.kind != StepKind::Prove)
                     QVERIFY(*asked.window->min < 0 && *asked.window->max < 0 &&
                             *asked.window->min < *asked.window->max);
-    }
-
-    void surgeCsv_data()
-    {
-        QTest::addColumn<QByteArray>("text");
-        QTest::addColumn<int>("points"); // 0: refused
-        QTest::newRow("plain") << QByteArray("0,1\n0.001,2\n") << 2;
-        QTest::newRow("headings and semicolons")
-            << QByteArray("scope\ntime;amps\n0;1\n1e-3;2.5\n2e-3;1\n") << 3;
-        QTest::newRow("third column") << QByteArray("0,1,9\n1,2,9\n") << 2;
-        QTest::newRow("one point") << QByteArray("0,1\n") << 0;
-        QTest::newRow("backwards") << QByteArray("1,1\n0,2\n") << 0;
-        QTest::newRow("word inside") << QByteArray("0,1\n1,two\n") << 0;
-        QTest::newRow("empty") << QByteArray() << 0;
-    }
-    void surgeCsv()
-    {
-        QFETCH(QByteArray, text);
-        QFETCH(int, points);
-        const auto read = readSurgeCsv(text.toStdString());
-        QCOMPARE(bool(read), points > 0);
-        if (read)
-            QCOMPARE(static_cast<int>(read->t_s.size()), points);
-        else
-            QVERIFY(!read.problem().message.empty());
     }
 
     void evidenceWords()

@@ -19,6 +19,7 @@ constexpr std::array mm2_sizes{0.14, 0.25, 0.34, 0.5,  0.75, 1.0,  1.5,  2.5,  4
 std::vector<NamedSize> makeMm2Sizes()
 {
     std::vector<NamedSize> sizes;
+    sizes.reserve(mm2_sizes.size());
     for (const double mm2 : mm2_sizes)
         sizes.push_back({plainNumber(mm2) + "mm2", mm2 * 1e-6});
     return sizes;

@@ -26,7 +26,7 @@ struct Source
     double r_ohm;
     double cap_a; ///< most it gives; infinite where its limit does not hold it
     bool stiff() const { return r_ohm == 0; }
-    double full_x() const { return stiff() ? starts_x : starts_x + r_ohm * cap_a; }
+    double fullX() const { return stiff() ? starts_x : starts_x + r_ohm * cap_a; }
 };
 
 /// Amperes of all sources as a line in x: `slope`·x + `offset`.
@@ -100,7 +100,8 @@ private:
         if (below > m_top_v)
             return; // below 0 V: gives nothing to any bus
         const bool held = unit.i_limit_a && unit.limit == LimitKind::ConstantCurrent;
-        m_sources.push_back({i, below, totalOhm(unit), held ? *unit.i_limit_a : infinite});
+        const double cap_a = held ? *unit.i_limit_a : infinite;
+        m_sources.push_back({i, below, totalOhm(unit), cap_a});
     }
 
     bool hasLoad() const
@@ -138,7 +139,7 @@ private:
     {
         std::set<double> stops{0, m_top_v};
         for (const Source& source : m_sources)
-            for (const double x : {source.starts_x, source.full_x()})
+            for (const double x : {source.starts_x, source.fullX()})
                 if (x < m_top_v)
                     stops.insert(x);
         return {stops.begin(), stops.end()};
@@ -150,7 +151,7 @@ private:
         for (const Source& source : m_sources) {
             if (source.starts_x >= to)
                 continue;
-            if (source.full_x() <= from) {
+            if (source.fullX() <= from) {
                 line.offset += source.cap_a;
             } else {
                 line.slope += 1 / source.r_ohm;

@@ -1,4 +1,5 @@
-// CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals.
+// CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals;
+// read back also with semicolons and decimal commas, as spreadsheets of many countries write them.
 #include "core/job/job.h"
 #include "core/job/mains_views.h"
 #include "core/values/format.h"
@@ -15,9 +16,15 @@ namespace {
 
 using Row = std::vector<std::string>;
 
-/// Splits a text into rows of cells; quotes may hold commas, line ends and doubled quotes.
+/// Splits a text into rows of cells; quotes may hold separators, line ends and doubled quotes. The
+/// separator is whichever of comma and semicolon comes first; a byte order mark is skipped.
 std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
 {
+    constexpr std::string_view byte_order_mark = "\xEF\xBB\xBF";
+    if (text.starts_with(byte_order_mark))
+        text.remove_prefix(byte_order_mark.size());
+    const std::size_t first = text.find_first_of(",;");
+    const char separator = first == std::string_view::npos ? ',' : text[first];
     std::vector<std::pair<std::size_t, Row>> rows;
     Row row{""};
     std::size_t line = 1;
@@ -38,11 +45,11 @@ std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
             ++i;
         } else if (c == '"') {
             quoted = !quoted;
-        } else if (!quoted && (c == ',' || c == ';')) {
+        } else if (!quoted && c == separator) {
             row.emplace_back();
         } else if (!quoted && c == '\n') {
             end_row();
-        } else if (c != '\r') {
+        } else if (quoted || c != '\r') {
             row.back() += c;
         }
     }
@@ -53,7 +60,7 @@ std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
 
 std::string quoted(const std::string& cell)
 {
-    if (cell.find_first_of(",;\"\n") == std::string::npos)
+    if (cell.find_first_of(",;\"\r\n") == std::string::npos)
         return cell;
     std::string text = "\"";
     for (char c : cell)
@@ -102,6 +109,7 @@ private:
 /// A share as "0.01", "1 %" or "1%".
 std::optional<double> readShare(std::string text)
 {
+    std::ranges::replace(text, ',', '.');
     double scale = 1;
     if (text.ends_with('%')) {
         scale = 0.01;
@@ -148,6 +156,12 @@ Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
 
 std::string orEmpty(const std::optional<double>& value) { return value ? plainNumber(*value) : ""; }
 
+/// A number alone is no temperature: it is written with its unit.
+std::string reading(double value, Quantity quantity)
+{
+    return plainNumber(value) + (quantity == Quantity::Temperature ? " K" : "");
+}
+
 } // namespace
 
 std::string writeDrawerCsv(const std::vector<StockItem>& drawer)
@@ -184,7 +198,8 @@ std::string writeReadingsCsv(const std::vector<LogEntry>& log)
         if (entry.kind != LogKind::Reading)
             continue;
         text += joined({plainNumber(entry.time_s), *entry.point, std::string(word(*entry.quantity)),
-                        plainNumber(*entry.value), orEmpty(entry.uncertainty),
+                        reading(*entry.value, *entry.quantity),
+                        entry.uncertainty ? reading(*entry.uncertainty, *entry.quantity) : "",
                         entry.load ? plainNumber(entry.load->value) : "",
                         entry.load ? std::string(word(entry.load->quantity)) : "", entry.unit.value_or(""),
                         entry.stage ? std::string(word(*entry.stage)) : "", entry.typed.value_or("")});
@@ -226,7 +241,11 @@ Parsed<LogEntry> readReading(const Cells& cells, std::size_t line)
     }
     if (!cells["unit"].empty())
         entry.unit = cells["unit"];
-    entry.stage = enumFrom<ReadingStage>(cells["stage"]);
+    if (!cells["stage"].empty()) {
+        entry.stage = enumFrom<ReadingStage>(cells["stage"]);
+        if (!entry.stage)
+            return problemAt(line, "\"" + cells["stage"] + "\" is no stage");
+    }
     return entry;
 }
 
@@ -251,7 +270,8 @@ namespace {
 
 std::optional<double> plainDouble(const std::string& cell)
 {
-    const std::string text = trimmed(cell);
+    std::string text = trimmed(cell);
+    std::ranges::replace(text, ',', '.');
     double value = 0;
     const char* end = text.data() + text.size();
     const auto read = std::from_chars(text.data(), end, value);

@@ -100,6 +100,7 @@ private:
         return e;
     }
 
+    /// What was seen without the lamp outranks the figure, which is of the lamp that was advised.
     HiccupExplanation lamp() const
     {
         HiccupExplanation e{.cause = HiccupCause::LampTooSmall,
@@ -114,7 +115,7 @@ private:
                 "the input takes " + formatPercent(*m_in.lamp_use, 2) + " of what the lamp lets through";
             if (!atMost(*m_in.lamp_use, 1))
                 e.speaks_for.push_back(figures);
-            else if (judgeUse(*m_in.lamp_use) == Verdict::Fits)
+            else if (judgeUse(*m_in.lamp_use) == Verdict::Fits && m_in.stops_lamp_out != true)
                 e.speaks_against.push_back(figures);
         }
         hold(e, m_in.stops_lamp_out, true, "it runs without the lamp", "it pulses without the lamp too");

@@ -142,7 +142,7 @@ private:
         const double root = (low + high) / 2;
         take(root);
         // The maximum lies near the crossing, as near as the losses are small.
-        for (double width = 1e-12; width < 1e-2; width *= 10)
+        for (const double width : {1e-12, 1e-11, 1e-10, 1e-9, 1e-8, 1e-7, 1e-6, 1e-5, 1e-4, 1e-3})
             if (gain(root) > gain(root - width) && gain(root) > gain(root + width))
                 return offer(root - width, root + width);
     }

@@ -233,6 +233,17 @@ private:
     SteadyResult m_out{};
 };
 
+/// What the rectifier charges first; nothing behind a choke.
+std::optional<double> firstCapacitance(const RectifierChain& chain)
+{
+    if (chain.rectifier.kind == SimRectifier::Doubler)
+        return std::max(chain.rectifier.upper->c_f, chain.rectifier.lower->c_f);
+    const auto first = std::ranges::find_if(
+        chain.filter, [](const SmoothingSection& s) { return s.kind != SmoothingKind::R; });
+    return first != chain.filter.end() && first->kind == SmoothingKind::C ? std::optional(first->c_f)
+                                                                          : std::nullopt;
+}
+
 /// Rows for every limit given, and what nobody has read.
 void judge(const RectifierInput& in, SteadyResult& out)
 {
@@ -265,16 +276,7 @@ void judge(const RectifierInput& in, SteadyResult& out)
     rated("i_mean_a", mean_a, r.i_mean_a, true);
     if (out.i_hot_a)
         rated("i_hot_a", *out.i_hot_a, r.i_hot_a, false);
-    std::optional<double> first_f;
-    if (chain.rectifier.kind == SimRectifier::Doubler)
-        first_f = std::max(chain.rectifier.upper->c_f, chain.rectifier.lower->c_f);
-    for (const SmoothingSection& section : chain.filter) {
-        if (first_f || section.kind == SmoothingKind::L)
-            break;
-        if (section.kind == SmoothingKind::C)
-            first_f = section.c_f;
-    }
-    if (first_f)
+    if (const auto first_f = firstCapacitance(chain))
         rated("c_first_max_f", *first_f, r.c_first_max_f, false);
     if (r.r_plate_min_ohm) {
         const double has_ohm = chain.source.r_ohm + chain.rectifier.diode.seriesOhm();

@@ -523,7 +523,20 @@ void RectifierCircuit::tangent(const SimState& d_history, SimState& dx) const
     } else {
         v = (d_i[0] + d_i[1] + moved.j) / g;
     }
-    // Unfolding needs j at every series element: from the right again, kept on the way.
+    unfoldTangent(d_history, v, dx);
+    if (m_chain.source.l_h) {
+        if (m_chain.rectifier.kind == SimRectifier::FullWaveCt) {
+            dx[m_source_state[0]] = d_i[0];
+            dx[m_source_state[1]] = d_i[1];
+        } else {
+            dx[m_source_state[0]] = d_i[0] - d_i[1];
+        }
+    }
+}
+
+void RectifierCircuit::unfoldTangent(const SimState& d_history, double v, SimState& dx) const
+{
+    // j is needed at every series element: from the right again, kept on the way.
     std::array<double, 2 * most_states> js{};
     double j = 0;
     for (std::size_t k = m_elements.size(); k-- > 0;) {
@@ -550,14 +563,6 @@ void RectifierCircuit::tangent(const SimState& d_history, SimState& dx) const
                 v -= element.l_h / m_h * (i_a - d_history[element.state]);
                 dx[element.state] = i_a;
             }
-        }
-    }
-    if (m_chain.source.l_h) {
-        if (m_chain.rectifier.kind == SimRectifier::FullWaveCt) {
-            dx[m_source_state[0]] = d_i[0];
-            dx[m_source_state[1]] = d_i[1];
-        } else {
-            dx[m_source_state[0]] = d_i[0] - d_i[1];
         }
     }
 }
@@ -756,63 +761,72 @@ bool SimRun::settled(const SimState& step) const
     return true;
 }
 
-SimState SimRun::periodic(const SimState& start)
+SimState SimRun::followed(SimState x)
 {
-    const std::size_t n = m_circuit.states();
-    const double period = m_circuit.period();
-    m_circuit.setPhase(0);
-    SimState x = start;
-    if (n == 0)
-        return x;
     // A power load may have two answers: the one it tends to is found by following it until it hardly moves.
-    const int first_cycles = m_circuit.hasPowerLoad() ? 4000 : 3;
-    for (int cycle = 0; cycle < first_cycles; ++cycle) {
+    const int most_cycles = m_circuit.hasPowerLoad() ? 4000 : 3;
+    for (int cycle = 0; cycle < most_cycles; ++cycle) {
         const SimState before = x;
-        integrate(x, 0, period, {});
+        integrate(x, 0, m_circuit.period(), {});
         double moved = 0;
-        for (std::size_t i = 0; i < n; ++i)
+        for (std::size_t i = 0; i < m_circuit.states(); ++i)
             if (m_circuit.isVoltage(i))
                 moved = std::max(moved, std::abs(x[i] - before[i]) / m_circuit.crest());
         constexpr double still = 1e-5;
         if (moved < still && cycle > 2)
             break;
     }
+    return x;
+}
+
+SimRun::Shot SimRun::shoot(const SimState& x)
+{
+    const std::size_t n = m_circuit.states();
+    std::vector<SimState> derivative(n);
+    for (std::size_t i = 0; i < n; ++i)
+        derivative[i][i] = 1;
+    Shot shot{x, {}, 0};
+    integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
+    const auto size = static_cast<Eigen::Index>(n);
+    Eigen::MatrixXd lhs(size, size);
+    Eigen::VectorXd rhs(size);
+    for (std::size_t i = 0; i < n; ++i) {
+        const auto row = static_cast<Eigen::Index>(i);
+        rhs(row) = shot.reached[i] - x[i];
+        for (std::size_t j = 0; j < n; ++j)
+            lhs(row, static_cast<Eigen::Index>(j)) = (i == j ? 1.0 : 0.0) - derivative[j][i];
+    }
+    const Eigen::VectorXd solved = lhs.colPivHouseholderQr().solve(rhs);
+    for (std::size_t i = 0; i < n; ++i) {
+        shot.move[i] = solved(static_cast<Eigen::Index>(i));
+        const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
+        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale);
+    }
+    return shot;
+}
+
+SimState SimRun::periodic(const SimState& start)
+{
+    m_circuit.setPhase(0);
+    if (m_circuit.states() == 0)
+        return start;
+    SimState x = followed(start);
     constexpr int most_rounds = 400;
-    double last_size = 1e300;
+    constexpr double never = 1e300;
+    double last_size = never;
     for (int round = 0; round < most_rounds; ++round) {
-        std::vector<SimState> derivative(n);
-        for (std::size_t i = 0; i < n; ++i)
-            derivative[i][i] = 1;
-        SimState reached = x;
-        integrate(reached, 0, period, {}, &derivative);
-        const auto size = static_cast<Eigen::Index>(n);
-        Eigen::MatrixXd lhs(size, size);
-        Eigen::VectorXd rhs(size);
-        for (std::size_t i = 0; i < n; ++i) {
-            const auto row = static_cast<Eigen::Index>(i);
-            rhs(row) = reached[i] - x[i];
-            for (std::size_t j = 0; j < n; ++j)
-                lhs(row, static_cast<Eigen::Index>(j)) = (i == j ? 1.0 : 0.0) - derivative[j][i];
-        }
-        const Eigen::VectorXd solved = lhs.colPivHouseholderQr().solve(rhs);
-        SimState move{};
-        double largest = 0;
-        for (std::size_t i = 0; i < n; ++i) {
-            move[i] = solved(static_cast<Eigen::Index>(i));
-            const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
-            largest = std::max(largest, std::abs(move[i]) / scale);
-        }
-        if (settled(move))
-            return reached;
-        if (!std::isfinite(largest) || (largest > 2 && largest > last_size)) {
-            x = reached; // too far off for a straight line: let it run
-            last_size = 1e300;
+        const Shot shot = shoot(x);
+        if (settled(shot.move))
+            return shot.reached;
+        if (!std::isfinite(shot.largest) || (shot.largest > 2 && shot.largest > last_size)) {
+            x = shot.reached; // too far off for a straight line: let it run
+            last_size = never;
             continue;
         }
-        const double damped = std::min(1.0, 1 / largest);
-        for (std::size_t i = 0; i < n; ++i)
-            x[i] += damped * move[i];
-        last_size = largest;
+        const double damped = std::min(1.0, 1 / shot.largest);
+        for (std::size_t i = 0; i < m_circuit.states(); ++i)
+            x[i] += damped * shot.move[i];
+        last_size = shot.largest;
     }
     throw unsolved();
 }

@@ -90,6 +90,8 @@ private:
     void openVoltages(double t_s, const SimState& history);
     void unfold(const SimState& history, SimState& x);
     double unfoldChain(const SimState& history, double v_p, SimState& x);
+    /// dx of the filter's elements from dv behind the rectifier.
+    void unfoldTangent(const SimState& d_history, double v, SimState& dx) const;
 
     double pathVoltage(double i_a, std::size_t path) const;
     double pathSlope(std::size_t path) const;
@@ -164,6 +166,17 @@ private:
     double currentScale(const SimState& x) const;
     void count();
     bool settled(const SimState& step) const;
+    /// The state some cycles later, near enough for shooting.
+    SimState followed(SimState x);
+    /// One cycle from x, and Newton's step to the x that repeats itself; `largest` is that step's size as a
+    /// share of what is usual here.
+    struct Shot
+    {
+        SimState reached;
+        SimState move;
+        double largest;
+    };
+    Shot shoot(const SimState& x);
 
     RectifierCircuit& m_circuit;
     const SimProgress& m_progress;

@@ -7,7 +7,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr Range from_zero(double most) { return {0, most}; }
+constexpr Range fromZero(double most) { return {0, most}; }
 
 DocumentError inconsistent(const std::string& path, const std::string& message)
 {
@@ -141,7 +141,7 @@ void capacitorFields(Fields& f, SmoothingSection& value)
 {
     f.need("c_f", value.c_f, {1e-12, 10});
     f.may("esr_ohm", value.esr_ohm, range::not_negative);
-    f.may("v0_v", value.v0_v, from_zero(1e5));
+    f.may("v0_v", value.v0_v, fromZero(1e5));
     f.may("v_rated_v", value.v_rated_v, range::positive);
     f.may("i_ripple_a", value.i_ripple_a, range::positive);
 }
@@ -211,7 +211,7 @@ void fields(Fields& f, SmoothingSection& value)
     if (c || every) {
         f.may("c_f", value.c_f, {1e-12, 10});
         f.may("esr_ohm", value.esr_ohm, range::not_negative);
-        f.may("v0_v", value.v0_v, from_zero(1e5));
+        f.may("v0_v", value.v0_v, fromZero(1e5));
         f.may("v_rated_v", value.v_rated_v, range::positive);
         f.may("i_ripple_a", value.i_ripple_a, range::positive);
     }
@@ -241,8 +241,8 @@ void fields(Fields& f, SimLoad& value)
 {
     f.oneOf({"current_a", "resistance_ohm", "power_w"}, "current_a");
     f.may("resistance_ohm", value.resistance_ohm, {1e-3, 1e9});
-    f.may("current_a", value.current_a, from_zero(1e5));
-    f.may("power_w", value.power_w, from_zero(1e6));
+    f.may("current_a", value.current_a, fromZero(1e5));
+    f.may("power_w", value.power_w, fromZero(1e6));
     if (f.mode() != Fields::Mode::Write || !value.resistance_ohm)
         f.may("v_min_v", value.v_min_v, range::positive);
     if (!f.reading())
@@ -454,12 +454,14 @@ void fields(Fields& f, DropperInput& in)
     f.may("power_rated_w", in.power_rated_w, range::positive);
     if (!f.reading())
         return;
-    const auto kindAt = [&in](std::int64_t at) { return in.chain.filter[static_cast<std::size_t>(at)].kind; };
+    const auto kind_at = [&in](std::int64_t at) {
+        return in.chain.filter[static_cast<std::size_t>(at)].kind;
+    };
     const auto count = static_cast<std::int64_t>(in.chain.filter.size());
     f.demand(in.place < count, ErrorCode::OutOfRange, "place", "no such section");
-    f.demand(kindAt(in.place) == SmoothingKind::R, ErrorCode::Inconsistent, "place", "is no resistor");
+    f.demand(kind_at(in.place) == SmoothingKind::R, ErrorCode::Inconsistent, "place", "is no resistor");
     f.demand(!in.node || *in.node < count, ErrorCode::OutOfRange, "node", "no such section");
-    f.demand(!in.node || kindAt(*in.node) == SmoothingKind::C, ErrorCode::Inconsistent, "node",
+    f.demand(!in.node || kind_at(*in.node) == SmoothingKind::C, ErrorCode::Inconsistent, "node",
              "is no capacitor");
 }
 

@@ -10,6 +10,7 @@
 #include <QTextDocument>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 namespace offshoot::ui {
 
@@ -24,14 +25,22 @@ QString shown(double value, std::optional<Quantity> unit)
     return *unit == Quantity::Voltage ? qs(significant(value, 4)) + u" V"_s : qs(formatValue(value, *unit));
 }
 
-/// The planned figure without its unit where the limit has the same one.
-QString shownOf(double planned, double limit, std::optional<Quantity> unit)
+/// Whether the limit is the least the planned figure may be: its share of it is the limit over the figure.
+bool limitIsLeast(const ConsequenceRow& row)
 {
-    QString first = shown(planned, unit);
-    const QString second = shown(limit, unit);
+    return row.use && *row.planned != *row.limit &&
+           std::abs(*row.use * *row.planned - *row.limit) < 1e-9 * std::abs(*row.limit);
+}
+
+/// The planned figure without its unit where the limit has the same one.
+QString shownOf(const ConsequenceRow& row, std::optional<Quantity> unit)
+{
+    QString first = shown(*row.planned, unit);
+    const QString second = shown(*row.limit, unit);
     if (first.section(u' ', 1) == second.section(u' ', 1))
         first = first.section(u' ', 0, 0);
-    return ConsequencesPanel::tr("%1 of %2").arg(first, second);
+    return (limitIsLeast(row) ? ConsequencesPanel::tr("%1, needs %2") : ConsequencesPanel::tr("%1 of %2"))
+        .arg(first, second);
 }
 
 } // namespace
@@ -47,7 +56,7 @@ QString figureOf(const ConsequenceRow& row)
 {
     const auto unit = rowInfo(row.id).unit;
     if (row.planned && row.limit)
-        return shownOf(*row.planned, *row.limit, unit);
+        return shownOf(row, unit);
     if (row.planned)
         return ConsequencesPanel::tr("%1, limit not read").arg(shown(*row.planned, unit));
     return row.verdict == Verdict::Unknown ? ConsequencesPanel::tr("not read") : QString();

@@ -1,0 +1,318 @@
+// What the workspaces say: every sentence of a view, reached by changing a demo job's file at one or two
+// places.
+#include "core/job/chain.h"
+#include "core/job/joining.h"
+#include "core/job/mains_views.h"
+#include "core/job/wiring.h"
+#include "core/job/workspaces.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <functional>
+
+using namespace offshoot;
+
+namespace {
+
+/// Replaces the value at a pointer, or takes it away where the text is empty.
+struct Edit
+{
+    const char* pointer;
+    const char* text;
+};
+
+Job edited(const std::string& demo, const std::vector<Edit>& edits)
+{
+    Json file = Json::parse(test::sourceFile(("data/jobs/" + demo + ".offshoot").c_str()));
+    for (const Edit& edit : edits) {
+        const Json::json_pointer at(edit.pointer);
+        if (*edit.text != 0)
+            file[at] = Json::parse(edit.text);
+        else
+            file[at.parent_pointer()].erase(at.back());
+    }
+    return readJob(file.dump());
+}
+
+using View = std::string (*)(const Job&, const Evaluation&);
+
+std::string trim(const Job& job, const Evaluation&)
+{
+    const TrimView view = trimView(job, 0);
+    return view.sentence + " | " + view.next;
+}
+std::string load(const Job& job, const Evaluation& e)
+{
+    const MinimumLoadView view = minimumLoadView(job, e, job.found.rails.back());
+    return view.sentence + (view.school.sides.empty() ? "" : " | " + view.school.why);
+}
+std::string rewind(const Job& job, const Evaluation& e)
+{
+    return rewindView(job, e, job.found.rails.front()).sentence;
+}
+std::string limit(const Job& job, const Evaluation& e) { return limitView(job, e).sentence; }
+std::string hiccup(const Job& job, const Evaluation&) { return hiccupView(job).sentence; }
+std::string wire(const Job& job, const Evaluation& e)
+{
+    const WireView view = wireView(job, e);
+    return view.sentence + " | " + view.school.why;
+}
+std::string share(const Job& job, const Evaluation& e)
+{
+    const ParallelView view = parallelView(job, e);
+    return view.model.missing + view.sentence;
+}
+std::string stack(const Job& job, const Evaluation& e)
+{
+    const StackView view = stackView(job, e);
+    std::string text = view.model.missing + view.sentence;
+    for (const std::string& line : view.advice)
+        text += " | " + line;
+    return text;
+}
+std::string evidence(const Job& job, const Evaluation&)
+{
+    const EvidenceView view = evidenceView(job);
+    std::string text = view.sentence + (view.next.empty() ? "" : " | " + view.next);
+    for (const Contradiction& c : view.result.contradictions)
+        text += " | " + contradictionText(c);
+    return text;
+}
+std::string windings(const Job& job, const Evaluation&) { return windingsView(job).sentence; }
+std::string surge(const Job& job, const Evaluation&)
+{
+    const InrushView view = inrushView(job);
+    return view.sentence + " | " + view.stuck + " | " + view.school.why;
+}
+std::string safe(const Job& job, const Evaluation& e) { return safeView(job, e).sentence; }
+std::string noise(const Job& job, const Evaluation&) { return noiseView(job).sentence; }
+std::string chain(const Job& job, const Evaluation&)
+{
+    const auto run = chainRunOf(job);
+    return run ? rectifierSentence(*run) : "no steady state";
+}
+
+struct Case
+{
+    const char* demo;
+    std::vector<Edit> edits;
+    View view;
+    const char* says;
+};
+
+const std::vector<Case>& cases()
+{
+    static const std::vector<Case> list{
+        // one trimmer, several rails
+        {"splicing-bench", {}, trim, "Turn up"},
+        {"splicing-bench", {{"/log", "[]"}}, trim, "Log a reading of each rail"},
+        {"splicing-bench", {{"/need/others", "[]"}}, trim, "5V (no window in Need)"},
+        {"splicing-bench",
+         {{"/found/trimmers/0/max_scale", "1.001"}},
+         trim,
+         "further up. | Measure the divider"},
+        {"splicing-bench", {{"/need/target/max_v", "12.2"}}, trim, "wants down: no setting puts both"},
+        {"splicing-bench",
+         {{"/need/target", R"({"v":12.2,"min_v":12.15,"max_v":12.25})"},
+          {"/found/trimmers/0/rails", R"(["12V"])"}},
+         trim,
+         "That is wiring drop or regulation"},
+        {"ferry-shed-display", {}, trim, "no setting puts both"},
+        // how much load a rail needs
+        {"ferry-shed-display", {}, load, "12V needs at least"},
+        {"ferry-shed-display", {{"/need/others", "[]"}}, load, "no window in Need"},
+        {"ferry-shed-display", {{"/log", "[]"}}, load, "Two steady readings at different loads"},
+        {"ferry-shed-display",
+         {{"/need/others/0/min_v", "15"}, {"/need/others/0/max_v", "16"}},
+         load,
+         "No load cures it"},
+        {"ferry-shed-display", {{"/need/others/0/max_v", "12.6"}}, load, "to be in its window"},
+        // turns
+        {"rain-gauge-logger", {}, rewind, "turns"},
+        {"rain-gauge-logger", {{"/found/topology", "\"buck\""}}, rewind, "no winding to rewind"},
+        {"rain-gauge-logger", {{"/found/rails/0/winding/turns", ""}}, rewind, "Count the turns of 18V"},
+        {"rain-gauge-logger", {{"/need/target", ""}}, rewind, "Say in Need what 18V is wanted at"},
+        {"rain-gauge-logger",
+         {{"/log", "[]"}, {"/found/rails/0/v_v", ""}, {"/found/rails/0/feedback/top", ""}},
+         rewind,
+         "Enter what 18V gives"},
+        {"rain-gauge-logger", {{"/found/topology", "\"linear\""}}, rewind, "the trough"},
+        {"rain-gauge-logger",
+         {{"/found/topology", "\"linear\""}, {"/found/direct/min_v", "16"}, {"/found/regulator/drop_v", "2"}},
+         rewind,
+         "turns"},
+        // current limit
+        {"rain-gauge-logger", {}, limit, "the peak of the switch current, not the output"},
+        {"splicing-bench", {}, limit, "Limits at"},
+        {"splicing-bench", {{"/found/current_limit/threshold", ""}}, limit, "Enter the threshold"},
+        {"splicing-bench", {{"/found/current_limit/shunt", ""}}, limit, "No shunt is entered"},
+        {"splicing-bench",
+         {{"/found/current_limit/shunt", ""}, {"/need/peak_a", ""}, {"/need/current_a", ""}},
+         limit,
+         "Enter the shunt, or the load's peak"},
+        {"splicing-bench", {{"/need/peak_a", "12"}}, limit, "may trip it in normal use"},
+        {"splicing-bench",
+         {{"/need/peak_a", ""}, {"/need/current_a", ""}},
+         limit,
+         "What the load draws at its peak is not said"},
+        {"splicing-bench", {{"/found/current_limit/shunt", "\"0.001\""}}, limit, "more than the"},
+        // hiccup
+        {"beacon-float-charge", {}, hiccup, ""},
+        {"beacon-float-charge",
+         {{"/hiccup/stops_lamp_out", "true"}, {"/hiccup/lamp_in", "true"}},
+         hiccup,
+         "lamp too small"},
+        {"beacon-float-charge", {{"/hiccup/stops_unloaded", "true"}}, hiccup, "an overload"},
+        {"beacon-float-charge", {{"/hiccup/stops_with_load", "true"}}, hiccup, "minimum load"},
+        // the wire to the load
+        {"mast-camera", {}, wire, "inside the need's window"},
+        {"mast-camera", {{"/plan/wire", ""}}, wire, "is the thinnest wire that keeps it inside"},
+        {"mast-camera", {{"/need/current_a", ""}}, wire, "Say in Need what the load wants"},
+        {"mast-camera",
+         {{"/found/rails/0/cable/length_m", ""}, {"/found/rails/0/cable/r_loop_ohm", ""}},
+         wire,
+         "Enter how long the run"},
+        {"mast-camera",
+         {{"/plan/wire", ""}, {"/found/rails/0/cable/area_m2", ""}, {"/found/rails/0/cable/r_loop_ohm", ""}},
+         wire,
+         "Enter the size of the wire"},
+        {"mast-camera",
+         {{"/plan/wire", ""}, {"/found/rails/0/cable/length_m", "400"}},
+         wire,
+         "No load can draw"},
+        {"mast-camera",
+         {{"/plan/wire", ""}, {"/need/draws", "\"current\""}, {"/found/rails/0/cable/length_m", "400"}},
+         wire,
+         "More than the whole voltage"},
+        {"mast-camera", {{"/plan/remote_sense", "true"}}, wire, "The sense wires make up for it"},
+        // side by side
+        {"hatch-heater", {}, share, "gives most"},
+        {"hatch-heater", {{"/others", "[]"}}, share, "One unit alone shares nothing"},
+        {"hatch-heater", {{"/need/current_a", ""}}, share, "Say in Need what the load draws"},
+        {"hatch-heater",
+         {{"/need/current_a", "40"}, {"/need/draws", "\"current\""}},
+         share,
+         "They cannot carry 40 A"},
+        {"hatch-heater",
+         {{"/plan/join/settings",
+           R"([{"unit":1,"v_set_v":14.9},{"unit":2,"v_set_v":15.0},{"unit":3,"v_set_v":15.9}])"},
+          {"/need/current_a", "3"},
+          {"/need/draws", "\"current\""}},
+         share,
+         "carries all of it, 3 A"},
+        {"hatch-heater",
+         {{"/plan/join/settings",
+           R"([{"unit":1,"v_set_v":15},{"unit":2,"v_set_v":15},{"unit":3,"v_set_v":15}])"}},
+         share,
+         "They share within a tenth"},
+        {"hatch-heater",
+         {{"/others/0/rails/0/v_v", ""}, {"/others/0/joint/v_set_v", ""}, {"/log", "[]"}, {"/plan/join", ""}},
+         share,
+         "#2"},
+        // stacked
+        {"radio-link", {}, stack, "over the stack"},
+        {"radio-link", {{"/others", "[]"}}, stack, "One unit alone is no stack"},
+        {"radio-link", {{"/plan/join/opened_bonds", "[]"}}, stack, "shorted through the earth"},
+        {"radio-link", {{"/found/joint/isolation_v", "10"}}, stack, "insulation does not bear"},
+        {"radio-link",
+         {{"/found/joint/bonded", "\"unknown\""}, {"/log", "[]"}},
+         stack,
+         "Dead and unplugged, measure from each output"},
+        {"radio-link",
+         {{"/need/target", R"({"v":72,"min_v":70,"max_v":74})"},
+          {"/plan/join/settings", R"([{"unit":1,"v_set_v":36},{"unit":2,"v_set_v":36}])"}},
+         stack,
+         "treat the stack as mains"},
+        // evidence
+        {"chart-recorder", {}, evidence, "Not known yet for 230 V"},
+        {"chart-recorder", {{"/need/mains/v_v", "400"}}, evidence, "Not for 400 V"},
+        {"chart-recorder",
+         {{"/found/mains_side/clues/4", R"({"kind":"manual","part":"manual","min_v":220,"max_v":240})"}},
+         evidence,
+         "disagree"},
+        {"chart-recorder",
+         {{"/found/mains_side/clues/2/rating_v", "125"},
+          {"/found/mains_side/clues/0/min_v", "220"},
+          {"/found/mains_side/clues/0/max_v", "240"}},
+         evidence,
+         "does not: the part rules"},
+        {"chart-recorder",
+         {{"/found/mains_side/clues/3/seen", "true"}, {"/found/mains_side/clues/3/rating_v", "250"}},
+         evidence,
+         "label forbids it, the parts read permit it"},
+        // windings
+        {"chart-recorder", {}, windings, "Flux and outputs are right"},
+        {"chart-recorder", {{"/found/mains_side/transformer/primaries", "[]"}}, windings, "nter"},
+        // the surge
+        {"fog-signal-amplifier", {}, surge, "If the bypass never closes: "},
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/load_w", ""}, {"/need/current_a", ""}},
+         surge,
+         "enter what the load draws"},
+        {"fog-signal-amplifier", {{"/plan/limiter/power_w", "5000"}}, surge, "which it survives"},
+        {"fog-signal-amplifier",
+         {{"/plan/limiter/power_w", "0.5"}, {"/plan/limiter/fusible", "true"}},
+         surge,
+         "it opens, as a fusible one should"},
+        {"fog-signal-amplifier",
+         {{"/plan/limiter/power_w", "0.5"}, {"/plan/limiter/fusible", "false"}},
+         surge,
+         "it burns"},
+        {"fog-signal-amplifier", {{"/plan/limiter/power_w", ""}}, surge, "enter its power rating"},
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/breaker_trip_a", "30"}},
+         surge,
+         "the breaker trips"},
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/breaker_trip_a", "100000"},
+          {"/found/mains_side/surge/fuse_i2t_a2s", "0.001"}},
+         surge,
+         "the fuse goes"},
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/breaker_trip_a", "100000"},
+          {"/found/mains_side/surge/fuse_i2t_a2s", "100000"},
+          {"/found/mains_side/surge/i_surge_max_a", "1"}},
+         surge,
+         "more than a part bears"},
+        // the chain
+        {"barograph-amplifier", {}, chain, "at the load, ripple"},
+        {"barograph-amplifier", {{"/need/current_a", ""}, {"/plan/chain", ""}}, chain, "at the load, ripple"},
+        // filter, lamp
+        {"mast-camera", {}, noise, ""},
+        {"beacon-float-charge", {}, safe, ""},
+    };
+    return list;
+}
+
+} // namespace
+
+class TestSentences : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void says_data()
+    {
+        QTest::addColumn<int>("at");
+        for (std::size_t i = 0; i < cases().size(); ++i)
+            QTest::addRow("%zu %s: %s", i, cases()[i].demo, cases()[i].says) << static_cast<int>(i);
+    }
+    void says()
+    {
+        QFETCH(int, at);
+        const Case& wanted = cases()[static_cast<std::size_t>(at)];
+        std::string text;
+        try {
+            const Job job = edited(wanted.demo, wanted.edits);
+            text = wanted.view(job, evaluate(job, job.log.empty() ? 0 : job.log.back().time_s));
+        } catch (const std::exception& problem) {
+            QFAIL(problem.what());
+        }
+        QVERIFY2(!text.empty() && text.find(wanted.says) != std::string::npos, text.c_str());
+        for (const char* wrong : {"nan", "inf ", "  ", "..", " ,", "null"})
+            QVERIFY2(text.find(wrong) == std::string::npos, text.c_str());
+    }
+};
+
+QTEST_APPLESS_MAIN(TestSentences)
+#include "tst_sentences.moc"
