@@ -23,7 +23,7 @@ SmoothingSection choke(double l_h, double r_ohm)
 }
 SmoothingSection resistor(double r_ohm) { return {.kind = SmoothingKind::R, .r_ohm = r_ohm}; }
 
-RectifierInput bridge(std::vector<SmoothingSection> filter, SimLoad load)
+RectifierInput bridge(std::vector<SmoothingSection> filter, const SimLoad& load)
 {
     return {.chain = {.source = {.v_rms_v = 24, .f_hz = 50, .r_ohm = 0.6},
                       .rectifier = {.kind = SimRectifier::Bridge, .diode = silicon()},

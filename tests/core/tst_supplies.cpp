@@ -7,7 +7,6 @@
 #include <random>
 
 using namespace offshoot;
-using test::near;
 
 namespace {
 

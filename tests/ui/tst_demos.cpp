@@ -64,11 +64,11 @@ class TestDemos : public QObject
             wrong += type(session, "meter ok");
         };
         all(" 2.1V");
-        double wait_s = 0;
+        double waitS = 0;
         const auto reservoirs = session.evaluation().energy.reservoirs;
         for (const Reservoir& reservoir : reservoirs)
-            wait_s = std::max(wait_s, reservoir.wait_s);
-        m_now_s += wait_s + 5;
+            waitS = std::max(waitS, reservoir.wait_s);
+        m_now_s += waitS + 5;
         all(" 3V");
         return wrong;
     }

@@ -320,13 +320,13 @@ private Q_SLOTS:
             return row.id > RowId::ChainOutput && row.verdict != Verdict::Fits;
         }));
         // A dropping resistor: sought by simulation, looked at in the drawer, planned by Enter.
-        const double full_v = d.window->session().chainRun()->result.load.v.v_mean_v;
+        const double fullV = d.window->session().chainRun()->result.load.v.v_mean_v;
         d.click(u"Dropping resistor"_s);
         d.fill(u"Volts wanted at the load"_s, u"much"_s);
         d.click(u"Find the resistor"_s);
         QVERIFY(!shows(d, u"rms. At the load"_s));
-        const double wanted_v = std::floor(full_v - 8);
-        d.fill(u"Volts wanted at the load"_s, QString::number(wanted_v) + u'V');
+        const double wantedV = std::floor(fullV - 8);
+        d.fill(u"Volts wanted at the load"_s, QString::number(wantedV) + u'V');
         d.click(u"Find the resistor"_s);
         QTRY_VERIFY_WITH_TIMEOUT(shows(d, u"rms. At the load"_s), 20000);
         auto* options = d.find<ui::OptionList>(u"Dropping resistors from the drawer"_s);
@@ -334,11 +334,11 @@ private Q_SLOTS:
         options->setFocus();
         QTest::keyClick(options, Qt::Key_Down);
         QTest::keyClick(options, Qt::Key_Return);
-        const double planned_ohm =
+        const double plannedOhm =
             d.job().plan.chain->filter.back().r_ohm + d.job().plan.chain->filter[1].r_ohm;
-        QVERIFY(planned_ohm > 10);
+        QVERIFY(plannedOhm > 10);
         QTRY_VERIFY_WITH_TIMEOUT(settled(), 10000);
-        QVERIFY(d.window->session().chainRun()->result.load.v.v_mean_v < full_v - 2);
+        QVERIFY(d.window->session().chainRun()->result.load.v.v_mean_v < fullV - 2);
         d.click(u"Figures"_s);
         QVERIFY(!d.find<QWidget>(u"What rectifier and capacitors use of their limits"_s)
                      ->accessibleDescription()

@@ -195,13 +195,13 @@ private Q_SLOTS:
         QVERIFY(!d.job().found.current_limit.threshold);
         d.fill(u"Threshold"_s, u"80mV"_s);
         QNEAR(*d.job().found.current_limit.threshold->v_v, 0.08);
-        const double limit_a = *limitView(d.job(), d.evaluation()).result->i_limit_a;
+        const double limitA = *limitView(d.job(), d.evaluation()).result->i_limit_a;
         d.fill(u"its divider, top"_s, u"24k"_s); // no reference yet: kept as typed
         QVERIFY(!d.job().found.current_limit.threshold->top.has_value());
         d.fill(u"or its reference"_s, u"2V5"_s);
         d.fill(u"its divider, top"_s, u"60k5"_s);
         d.fill(u"its divider, bottom"_s, u"2k"_s);
-        QNEAR(*limitView(d.job(), d.evaluation()).result->i_limit_a, limit_a, 1e-6); // 2.5 V·2/62.5 = 80 mV
+        QNEAR(*limitView(d.job(), d.evaluation()).result->i_limit_a, limitA, 1e-6); // 2.5 V·2/62.5 = 80 mV
         QVERIFY(!d.job().found.current_limit.threshold->v_v.has_value());
     }
 

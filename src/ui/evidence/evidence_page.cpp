@@ -83,7 +83,7 @@ TableColumn number(const QString& title, Quantity quantity, std::optional<double
         });
     const auto set = column.set;
     column.set = [set, member](Job& job, std::size_t row, const QString& text) -> QString {
-        const QString wrong = set(job, row, text);
+        QString wrong = set(job, row, text);
         if (member == &Clue::rating_v)
             keepOwn(clue(job, row));
         return wrong;

@@ -112,8 +112,8 @@ TableSpec railsSpec()
         .set = [change](Job& job, std::size_t row, const QString& text) -> QString {
             if (text != change.at(1))
                 return {};
-            if (const auto& loop_of = job.found.rails.at(row).regulated_by)
-                return tr("it follows %1: that one is retuned").arg(qs(*loop_of));
+            if (const auto& regulator = job.found.rails.at(row).regulated_by)
+                return tr("it follows %1: that one is retuned").arg(qs(*regulator));
             putUnderChange(job, row);
             return {};
         },

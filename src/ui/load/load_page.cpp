@@ -73,6 +73,33 @@ void LoadPicture::show(const MinimumLoadView& view, const QString& rail, std::op
     update();
 }
 
+namespace {
+
+/// The diagram: room for what was read and for what is needed.
+Axes axesOf(const MinimumLoadView& view, std::optional<double> dummyA, const QRect& rect, const Look& look)
+{
+    const MinimumLoadResult& fit = *view.fit;
+    const VoltageWindow& window = view.input.window;
+    AxisRange amperes{0, 0.1};
+    AxisRange volts{window.min_v, window.max_v};
+    for (const LoadReading& r : view.input.readings) {
+        amperes.include(r.current_a * 1.15);
+        volts.include(r.v);
+    }
+    if (fit.least_current_a)
+        amperes.include(*fit.least_current_a * 1.25);
+    if (dummyA)
+        amperes.include((*dummyA + view.present_a) * 1.15);
+    // Wide enough for every bank there is, so that nothing moves while one is drawn along.
+    for (const DummyLoadOption& option : view.options)
+        amperes.include((option.current_a + view.present_a) * 1.1);
+    volts.widen(0.15, window.max_v - window.min_v);
+    amperes.low = -0.04 * amperes.high; // what was read without load stands clear of the axis
+    return Axes(QRectF(rect).adjusted(look.px(60), look.px(26), -look.px(14), -look.px(44)), amperes, volts);
+}
+
+} // namespace
+
 void LoadPicture::paintEvent(QPaintEvent* /*event*/)
 {
     QPainter painter(this);
@@ -90,23 +117,7 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
     }
     const MinimumLoadResult& fit = *m_view.fit;
     const VoltageWindow& window = m_view.input.window;
-    AxisRange amperes{0, 0.1};
-    AxisRange volts{window.min_v, window.max_v};
-    for (const LoadReading& r : m_view.input.readings) {
-        amperes.include(r.current_a * 1.15);
-        volts.include(r.v);
-    }
-    if (fit.least_current_a)
-        amperes.include(*fit.least_current_a * 1.25);
-    if (m_dummyA)
-        amperes.include((*m_dummyA + m_view.present_a) * 1.15);
-    // Wide enough for every bank there is, so that nothing moves while one is drawn along.
-    for (const DummyLoadOption& option : m_view.options)
-        amperes.include((option.current_a + m_view.present_a) * 1.1);
-    volts.widen(0.15, window.max_v - window.min_v);
-    amperes.low = -0.04 * amperes.high; // what was read without load stands clear of the axis
-    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(26), -m_look.px(14), -m_look.px(44)),
-                    amperes, volts);
+    const Axes axes = axesOf(m_view, m_dummyA, rect(), m_look);
     m_axes = axes;
     painter.save();
     painter.setClipRect(axes.box());
@@ -134,7 +145,8 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
     }
     if (fit.v0_v) {
         painter.setPen(QPen(c.ink, 1.4));
-        painter.drawLine(axes.at(0, *fit.v0_v), axes.at(amperes.high, *fit.v0_v - *fit.r_ohm * amperes.high));
+        const double mostA = axes.valueAtX(axes.box().right());
+        painter.drawLine(axes.at(0, *fit.v0_v), axes.at(mostA, *fit.v0_v - *fit.r_ohm * mostA));
     }
     // The least current's words stand left of it where there is room: the dummy's line is at its right.
     const auto mark = [&](double a, const QColor& colour, const QString& label, double y, bool before) {

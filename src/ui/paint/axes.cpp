@@ -22,6 +22,7 @@ std::vector<double> ticks(double low, double high, double step)
     const double first = std::ceil(low / step - 1e-9);
     const double last = std::floor(high / step + 1e-9);
     const int count = static_cast<int>(last - first) + 1;
+    values.reserve(static_cast<std::size_t>(std::max(0, count)));
     for (int i = 0; i < count; ++i)
         values.push_back((first + i) * step);
     return values;

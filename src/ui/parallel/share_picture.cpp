@@ -143,13 +143,13 @@ void SharePicture::paintLoad(QPainter& painter, const Axes& axes) const
     const bool left = x > axes.box().center().x();
     const double wide = m_look.px(210);
     double below = 0;
-    double last_y = axes.box().bottom() + m_look.px(4);
+    double lowest = axes.box().bottom() + m_look.px(4);
     for (std::size_t unit = 0; unit < bus.units.size(); ++unit) {
         const UnitShare& share = bus.units[unit];
         const double middle = axes.y(below + m_view.currents_a[k][unit] / 2);
         below += m_view.currents_a[k][unit];
-        const double y = std::min(middle, last_y - m_look.px(15));
-        last_y = y;
+        const double y = std::min(middle, lowest - m_look.px(15));
+        lowest = y;
         QString text = qs(share.name) + u"  "_s + amps(share.current_a);
         if (share.state != UnitState::Sharing)
             text += u" · "_s + qs(word(share.state));

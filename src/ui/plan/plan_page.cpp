@@ -139,7 +139,8 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
             if (static_cast<int>(workspace.group) == group &&
                 (chosen == nullptr || (workspace.planned(plan) && !chosen->planned(plan))))
                 chosen = &workspace;
-        show(chosen->kind);
+        if (chosen != nullptr)
+            show(chosen->kind);
     });
     head->addStretch();
     layout->addLayout(head);

@@ -43,12 +43,12 @@ RectifierChain usualChain(SimRectifier kind, const Job& job)
         .filter = {},
         .load = {.current_a = job.need.current_a.value_or(1)}};
     chain.source.spread = job.need.mains.spread;
-    constexpr double usual_f = 2200e-6;
+    constexpr double usualF = 2200e-6;
     if (kind == SimRectifier::Doubler) {
-        chain.rectifier.upper = SmoothingSection{.c_f = usual_f};
-        chain.rectifier.lower = SmoothingSection{.c_f = usual_f};
+        chain.rectifier.upper = SmoothingSection{.c_f = usualF};
+        chain.rectifier.lower = SmoothingSection{.c_f = usualF};
     } else {
-        chain.filter.push_back({.kind = SmoothingKind::C, .c_f = usual_f});
+        chain.filter.push_back({.kind = SmoothingKind::C, .c_f = usualF});
     }
     return chain;
 }

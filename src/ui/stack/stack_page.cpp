@@ -270,6 +270,33 @@ StackPage::StackPage(JobSession& session, Look& look, QWidget* parent)
     follow();
 }
 
+namespace {
+
+/// A field of the reverse diodes that the stack gets.
+ValueSpec diodeSpec(const QString& label, Quantity quantity, double ReverseDiode::*member,
+                    const QString& hint)
+{
+    return {.label = label,
+            .quantity = quantity,
+            .get = [member](const Job& job) -> std::optional<double> {
+                const auto& join = job.plan.join;
+                return join && join->reverse_diode ? std::optional((*join->reverse_diode).*member)
+                                                   : std::nullopt;
+            },
+            .set =
+                [member](Job& job, std::optional<double> value) {
+                    auto& fitted = stackPlan(job).reverse_diode;
+                    if (!value)
+                        return fitted.reset();
+                    if (!fitted)
+                        fitted = usualDiode(job);
+                    (*fitted).*member = *value;
+                },
+            .hint = hint};
+}
+
+} // namespace
+
 QWidget* StackPage::side()
 {
     auto* box = new QWidget;
@@ -287,30 +314,9 @@ QWidget* StackPage::side()
             stackPlan(job).earthed_node = at == 0 ? std::nullopt : std::optional<std::int64_t>(at - 1);
         });
     });
-    const auto diode = [](const QString& label, Quantity quantity, double ReverseDiode::*member,
-                          const QString& hint) {
-        return ValueSpec{.label = label,
-                         .quantity = quantity,
-                         .get = [member](const Job& job) -> std::optional<double> {
-                             const auto& join = job.plan.join;
-                             return join && join->reverse_diode
-                                        ? std::optional((*join->reverse_diode).*member)
-                                        : std::nullopt;
-                         },
-                         .set =
-                             [member](Job& job, std::optional<double> value) {
-                                 auto& fitted = stackPlan(job).reverse_diode;
-                                 if (!value)
-                                     return fitted.reset();
-                                 if (!fitted)
-                                     fitted = usualDiode(job);
-                                 (*fitted).*member = *value;
-                             },
-                         .hint = hint};
-    };
     for (ValueSpec spec :
-         {diode(tr("Reverse diodes, volts"), Quantity::Voltage, &ReverseDiode::v_rrm_v, tr("60V")),
-          diode(tr("and amperes"), Quantity::Current, &ReverseDiode::i_a, tr("20A"))}) {
+         {diodeSpec(tr("Reverse diodes, volts"), Quantity::Voltage, &ReverseDiode::v_rrm_v, tr("60V")),
+          diodeSpec(tr("and amperes"), Quantity::Current, &ReverseDiode::i_a, tr("20A"))}) {
         const QString label = spec.label;
         form->addRow(label, new ValueField(std::move(spec), m_session));
     }

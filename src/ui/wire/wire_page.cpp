@@ -378,8 +378,8 @@ void WirePage::paintSize(QPainter& painter, const QRectF& box, int row) const
     const WireOption& o = m_view.sizes.at(static_cast<std::size_t>(row));
     paintVerdict(painter, o.verdict, {box.left() + m_look.px(7), box.center().y()}, m_look.px(12), c);
     // The conductor's section, as large as it is beside the others.
-    constexpr double largest_m2 = 120e-6;
-    const double r = std::max(1.5, m_look.px(12) * std::sqrt(o.wire.area_m2 / largest_m2));
+    constexpr double largestM2 = 120e-6;
+    const double r = std::max(1.5, m_look.px(12) * std::sqrt(o.wire.area_m2 / largestM2));
     painter.setPen(Qt::NoPen);
     painter.setBrush(c.loss);
     painter.drawEllipse(QPointF(box.left() + m_look.px(32), box.center().y()), r, r);
