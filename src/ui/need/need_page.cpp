@@ -156,7 +156,9 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     auto* ruler = new WindowRuler(session, look);
     ruler->setFixedHeight(ruler->sizeHint().height());
     layout->addWidget(ruler);
-    auto* columns = new QHBoxLayout;
+    auto* lower = new QWidget;
+    auto* columns = new QHBoxLayout(lower);
+    columns->setContentsMargins(0, 0, look.px(12), 0);
     columns->setSpacing(look.px(28));
     auto* first = new QVBoxLayout;
     first->setSpacing(look.px(2));
@@ -168,7 +170,11 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     second->addStretch();
     columns->addLayout(first, 1);
     columns->addLayout(second, 1);
-    layout->addLayout(columns, 1);
+    auto* area = new QScrollArea;
+    area->setFrameShape(QFrame::NoFrame);
+    area->setWidgetResizable(true);
+    area->setWidget(lower);
+    layout->addWidget(area, 1);
 }
 
 QWidget* NeedPage::windowAndMains()
@@ -176,7 +182,7 @@ QWidget* NeedPage::windowAndMains()
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
-    form->setVerticalSpacing(m_look.px(3));
+    form->setVerticalSpacing(m_look.px(0));
     form->addRow(tr("Job"), new TextField(
                                 tr("Job"), [](const Job& j) { return j.title; },
                                 [](Job& j, std::string t) { j.title = t.empty() ? "New job" : std::move(t); },
@@ -374,7 +380,7 @@ QWidget* NeedPage::batteryForm()
     auto* box = new QWidget;
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, m_look.px(4), 0, 0);
-    form->setVerticalSpacing(m_look.px(3));
+    form->setVerticalSpacing(m_look.px(0));
     std::vector<QWidget*> onlyBattery;
     const auto battery = [&](const QString& label, Quantity quantity, std::optional<double> Battery::*part,
                              const QString& hint, bool ah = false) {

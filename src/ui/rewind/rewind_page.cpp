@@ -108,10 +108,9 @@ RewindPage::RewindPage(JobSession& session, Look& look, QWidget* parent)
     left->addWidget(turnsFields());
     body().addLayout(left, 1);
     auto* right = new QVBoxLayout;
-    right->addWidget(m_options, 1);
-    right->addWidget(m_school);
-    right->addWidget(
-        caption(tr("↑ ↓ look · Enter plan it · planning the found turns keeps the winding: divider only")));
+    right->addWidget(m_options, 7);
+    right->addWidget(scrolling(m_school), 8);
+    right->addWidget(caption(tr("↑ ↓ look · Enter plan it · the found turns: divider only")));
     body().addLayout(right, 1);
     offer(*m_options, tr("rewind"), [this](Job& job, int row) { apply(job, row); });
     follow();

@@ -1,0 +1,190 @@
+// Every page of every demo job in two window sizes and with larger text: no words cut off, nothing over
+// something else, nothing outside the window; every control named and on the Tab chain.
+#include "ui/driver.h"
+#include "ui/plan/plan_page.h"
+#include "ui/test_folder.h"
+
+#include <QDir>
+#include <QLabel>
+#include <QLayout>
+#include <QScrollArea>
+#include <QSplitter>
+#include <algorithm>
+#include <set>
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+namespace {
+
+constexpr int plan_kinds = static_cast<int>(ui::PlanKind::Noise) + 1;
+
+QString described(const QWidget& widget)
+{
+    QString text = QString::fromLatin1(widget.metaObject()->className()) + u' ' + widget.objectName() +
+                   widget.accessibleName();
+    if (const auto* button = qobject_cast<const QAbstractButton*>(&widget))
+        text += u" \"%1\""_s.arg(button->text());
+    if (const auto* label = qobject_cast<const QLabel*>(&widget))
+        text += u" \"%1\""_s.arg(label->text().left(60));
+    return text;
+}
+
+bool scrolled(const QWidget& widget)
+{
+    for (const QWidget* parent = widget.parentWidget(); parent != nullptr; parent = parent->parentWidget())
+        if (qobject_cast<const QAbstractScrollArea*>(parent) != nullptr)
+            return true;
+    return false;
+}
+
+/// Words that do not fit their label or button.
+QString cutOff(const QWidget& widget)
+{
+    if (const auto* button = qobject_cast<const QAbstractButton*>(&widget))
+        return !button->text().isEmpty() && button->sizeHint().width() > button->width() + 2
+                   ? described(widget) + u" is cut off"_s
+                   : QString();
+    const auto* label = qobject_cast<const QLabel*>(&widget);
+    if (label == nullptr || label->text().isEmpty())
+        return {};
+    const bool wide = !label->wordWrap() && label->sizeHint().width() > label->width() + 2;
+    const bool high = label->wordWrap() && label->heightForWidth(label->width()) > label->height() + 2;
+    return wide || high ? described(widget) + u" is cut off"_s : QString();
+}
+
+/// What lies over a sibling.
+QString overlapping(const QWidget& parent)
+{
+    if (qobject_cast<const QAbstractScrollArea*>(&parent) != nullptr ||
+        qobject_cast<const QSplitter*>(&parent) != nullptr || parent.layout() == nullptr)
+        return {};
+    std::vector<const QWidget*> shown;
+    for (const QObject* child : parent.children())
+        if (const auto* widget = qobject_cast<const QWidget*>(child);
+            widget != nullptr && widget->isVisible() && !widget->isWindow() && !widget->size().isEmpty() &&
+            parent.layout()->indexOf(widget) >= 0)
+            shown.push_back(widget);
+    for (std::size_t i = 0; i < shown.size(); ++i)
+        for (std::size_t k = i + 1; k < shown.size(); ++k)
+            if (shown[i]->geometry().adjusted(1, 1, -1, -1).intersects(shown[k]->geometry()))
+                return described(*shown[i]) + u" lies over "_s + described(*shown[k]);
+    return {};
+}
+
+/// What is wrong with the page that is shown.
+QStringList faults(const QWidget& window)
+{
+    QStringList list;
+    for (const QWidget* widget : window.findChildren<QWidget*>()) {
+        if (!widget->isVisible() || widget->window() != &window)
+            continue;
+        for (const QString& fault : {cutOff(*widget), overlapping(*widget)})
+            if (!fault.isEmpty())
+                list << fault;
+        const bool control = (widget->focusPolicy() & Qt::TabFocus) != 0 && widget->isEnabled();
+        if (control && !scrolled(*widget)) {
+            const QRect place(widget->mapTo(&window, QPoint()), widget->size());
+            if (!window.rect().contains(place))
+                list << described(*widget) + u" is outside the window"_s;
+        }
+    }
+    return list;
+}
+
+} // namespace
+
+class TestLayout : public QObject
+{
+    Q_OBJECT
+
+    TestFolder m_folder;
+
+    JobStore open(const QString& name)
+    {
+        const QString path = m_folder.file(name);
+        writeFile(path, QByteArray::fromStdString(sourceFile((u"data/jobs/"_s + name).toUtf8().constData())));
+        return JobStore::open(path);
+    }
+
+    /// Shows every page of a window in turn.
+    static void everyPage(Driver& d, const std::function<void(const QString&)>& look)
+    {
+        for (int stage = 1; stage <= 6; ++stage) {
+            d.stage(stage);
+            if (stage != 3) {
+                look(u"stage %1"_s.arg(stage));
+                continue;
+            }
+            for (int kind = 0; kind < plan_kinds; ++kind) {
+                d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+                look(u"plan %1"_s.arg(kind));
+            }
+        }
+    }
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    void fits_data()
+    {
+        QTest::addColumn<QString>("file");
+        QTest::addColumn<QSize>("size");
+        for (const QString& file :
+             QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs")).entryList({u"*.offshoot"_s}))
+            for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
+                QTest::addRow("%s %d", qPrintable(file), size.width()) << file << size;
+        QTest::newRow("empty") << QString() << QSize(1024, 700);
+    }
+    void fits()
+    {
+        QFETCH(QString, file);
+        QFETCH(QSize, size);
+        Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
+        d.window->resize(size);
+        QStringList all;
+        everyPage(d, [&](const QString& page) {
+            QApplication::processEvents();
+            QCOMPARE(d.window->size(), size); // nothing forces it wider
+            for (const QString& fault : faults(*d.window))
+                all << page + u": "_s + fault;
+        });
+        all.removeDuplicates();
+        QVERIFY2(all.isEmpty(), qPrintable(all.join(u"\n"_s)));
+    }
+
+    /// Tab goes round through every control that is shown, and comes back.
+    void tabChain_data()
+    {
+        QTest::addColumn<QString>("file");
+        for (const QString& file : {u"beacon-float-charge.offshoot"_s, u"splicing-bench.offshoot"_s,
+                                    u"hatch-heater.offshoot"_s, u"barograph-amplifier.offshoot"_s})
+            QTest::addRow("%s", qPrintable(file)) << file;
+    }
+    void tabChain()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        everyPage(d, [&](const QString& page) {
+            QApplication::processEvents();
+            std::set<const QWidget*> wanted;
+            for (const QWidget* widget : d.window->findChildren<QWidget*>())
+                if (widget->isVisible() && widget->isEnabled() && widget->focusProxy() == nullptr &&
+                    (widget->focusPolicy() & Qt::TabFocus) != 0)
+                    wanted.insert(widget);
+            const QWidget* at = d.window.get();
+            for (std::size_t i = 0; i < 2000; ++i) {
+                at = at->nextInFocusChain();
+                wanted.erase(at);
+                if (at == d.window.get())
+                    break;
+            }
+            if (!wanted.empty())
+                QFAIL(qPrintable(page + u": "_s + described(**wanted.begin())));
+        });
+    }
+};
+
+QTEST_MAIN(TestLayout)
+#include "tst_layout.moc"
