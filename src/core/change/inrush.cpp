@@ -250,7 +250,8 @@ void fields(Fields& f, Ntc& value)
     f.may("t_cold_k", value.t_cold_k, kelvins);
     f.may("t_hot_k", value.t_hot_k, kelvins);
     f.may("energy_max_j", value.energy_max_j, range::positive);
-    const bool temperature = value.t_hot_k || (f.reading() && f.present("t_cold_k"));
+    constexpr double rated_k = 298.15; // where R25 holds without B
+    const bool temperature = value.t_hot_k || value.t_cold_k != rated_k;
     f.demand(!temperature || value.b_k, ErrorCode::Missing, "b_k", "a temperature needs the B value");
 }
 

@@ -11,6 +11,7 @@
 #include <QTableView>
 #include <QVBoxLayout>
 #include <algorithm>
+#include <cmath>
 
 namespace offshoot::ui {
 
@@ -261,7 +262,7 @@ TableColumn percentColumn(const QString& title, const NumberAt& at)
                 const double percent = digits.trimmed().toDouble(&number);
                 if (text.isEmpty())
                     at(job, row).reset();
-                else if (!number || percent <= 0)
+                else if (!number || !std::isfinite(percent) || percent <= 0)
                     return JobTable::tr("a percentage above 0 is wanted");
                 else
                     at(job, row) = percent / 100;

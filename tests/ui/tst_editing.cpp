@@ -1,0 +1,205 @@
+// Every field and every cell of every page of four demo jobs, with what people type and mistype: taken as a
+// job that can be saved and undone to the letter, or refused with the text kept. Nothing in between.
+#include "ui/driver.h"
+#include "ui/fields/job_table.h"
+#include "ui/fields/value_field.h"
+#include "ui/plan/plan_page.h"
+#include "ui/test_folder.h"
+
+#include <QTableView>
+#include <algorithm>
+#include <set>
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+namespace {
+
+const QStringList typed{QString(),  u"abc"_s, u"-5"_s,           u"0"_s, u"12"_s, u"4k7"_s,
+                        u"1e300"_s, u"nan"_s, QString(300, u'x')};
+
+/// Whether a job is one that its own file can hold.
+bool holds(const Job& job)
+{
+    try {
+        return readJob(writeJob(job)) == job;
+    } catch (const DocumentError&) {
+        return false;
+    }
+}
+
+} // namespace
+
+class TestEditing : public QObject
+{
+    Q_OBJECT
+
+    TestFolder m_folder;
+    // Each is tried once, in the first job that shows it.
+    std::set<QString> m_fields;
+    std::set<QString> m_tables;
+    int m_taken = 0;
+    int m_refused = 0;
+
+    JobStore open(const QString& name)
+    {
+        const QString path = m_folder.file(name);
+        writeFile(path, QByteArray::fromStdString(sourceFile((u"data/jobs/"_s + name).toUtf8().constData())));
+        return JobStore::open(path);
+    }
+    /// Shows every page and tab once, so that every field and table exists.
+    static void visit(Driver& d)
+    {
+        for (int stage = 1; stage <= 6; ++stage) {
+            d.stage(stage);
+            if (stage == 3)
+                for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
+                    d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+                    QApplication::processEvents();
+                }
+        }
+        d.stage(2);
+        for (std::size_t i = 0; i < station_count; ++i)
+            d.window->session().select(static_cast<Station>(i));
+    }
+    static void jobs()
+    {
+        QTest::addColumn<QString>("file");
+        for (const QString& file : {u"splicing-bench.offshoot"_s, u"hatch-heater.offshoot"_s,
+                                    u"chart-recorder.offshoot"_s, u"barograph-amplifier.offshoot"_s})
+            QTest::addRow("%s", qPrintable(file)) << file;
+    }
+    /// Takes back what was done since `depth`, and says whether the job is as it was.
+    static bool undone(Driver& d, int depth, const Job& before)
+    {
+        QUndoStack& stack = d.window->session().undoStack();
+        while (stack.index() > depth)
+            stack.undo();
+        return sameEdits(d.job(), before);
+    }
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    void fields_data() { jobs(); }
+    void fields()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        visit(d);
+        QUndoStack& stack = d.window->session().undoStack();
+        for (auto* field : d.window->findChildren<ui::ValueField*>()) {
+            const QString place =
+                QString::fromLatin1(field->parentWidget()->metaObject()->className()) + field->label();
+            if (!m_fields.insert(place).second || field->line().isReadOnly())
+                continue;
+            for (const QString& text : typed) {
+                const Job before = d.job();
+                const int depth = stack.index();
+                field->line().setText(text);
+                field->line().setModified(true);
+                Q_EMIT field->line().editingFinished();
+                const QByteArray what = (place + u" takes \""_s + text.left(20) + u'"').toUtf8();
+                QVERIFY2(holds(d.job()), what.constData());
+                if (sameEdits(d.job(), before)) {
+                    // Refused with its reason and the text kept, or it was that value already.
+                    const bool kept = field->line().text() == text && !field->problem().isEmpty();
+                    const bool word =
+                        text.size() > 3 ? text.front().isLetter() : text.endsWith(u'c') || text == u"nan"_s;
+                    QVERIFY2(kept || (field->problem().isEmpty() && !word), what.constData());
+                    m_refused += kept ? 1 : 0;
+                } else {
+                    QVERIFY2(field->problem().isEmpty(), what.constData());
+                    QVERIFY2(stack.index() > depth, what.constData());
+                    ++m_taken;
+                }
+                QVERIFY2(undone(d, depth, before), what.constData());
+            }
+        }
+    }
+
+    void cells_data() { jobs(); }
+    void cells()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        visit(d);
+        QUndoStack& stack = d.window->session().undoStack();
+        for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
+            if (!m_tables.insert(model->spec().name).second)
+                continue;
+            if (model->spec().add && model->rowCount() == 0)
+                model->add();
+            for (int column = 0; column < model->columnCount(); ++column)
+                for (int row = 0; row < std::min(model->rowCount(), 2); ++row) {
+                    const QModelIndex cell = model->index(row, column);
+                    if ((model->flags(cell) & Qt::ItemIsEditable) == 0)
+                        continue;
+                    QStringList texts = typed;
+                    texts += model->spec().columns[static_cast<std::size_t>(column)].choices;
+                    for (const QString& text : texts) {
+                        const Job before = d.job();
+                        const int depth = stack.index();
+                        const bool good = model->setData(cell, text, Qt::EditRole);
+                        const QByteArray what =
+                            (model->spec().name + u", "_s +
+                             model->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString() +
+                             u" takes \""_s + text.left(20) + u'"')
+                                .toUtf8();
+                        QVERIFY2(holds(d.job()), what.constData());
+                        if (good) {
+                            QVERIFY2(undone(d, depth, before), what.constData());
+                            ++m_taken;
+                        } else {
+                            QVERIFY2(sameEdits(d.job(), before), what.constData());
+                            QCOMPARE(cell.data(Qt::EditRole).toString(), text.trimmed());
+                            ++m_refused;
+                        }
+                    }
+                }
+        }
+    }
+
+    void enough()
+    {
+        QVERIFY(m_fields.size() > 40 && m_tables.size() > 6);
+        QVERIFY(m_taken > 300 && m_refused > 300);
+    }
+
+    /// Rows come and go, and the job is the same after as many undos.
+    void rows_data() { jobs(); }
+    void rows()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        visit(d);
+        QUndoStack& stack = d.window->session().undoStack();
+        for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
+            if (!model->spec().add)
+                continue;
+            const QByteArray name = model->spec().name.toUtf8();
+            const Job before = d.job();
+            const int depth = stack.index();
+            const int count = model->rowCount();
+            model->add();
+            model->add();
+            QVERIFY2(model->rowCount() == count + 2, name.constData());
+            QVERIFY2(holds(d.job()), name.constData());
+            while (model->rowCount() > static_cast<int>(model->spec().least)) {
+                const int rows = model->rowCount();
+                model->remove(rows - 1); // the first may be the unit on the bench
+                QVERIFY2(model->rowCount() == rows - 1, name.constData());
+                QVERIFY2(holds(d.job()), name.constData());
+            }
+            const int least = model->rowCount();
+            model->remove(0);
+            QCOMPARE(model->rowCount(), least); // these must stay
+            QVERIFY2(undone(d, depth, before), name.constData());
+            QCOMPARE(model->rowCount(), count);
+        }
+    }
+};
+
+QTEST_MAIN(TestEditing)
+#include "tst_editing.moc"
