@@ -5,10 +5,10 @@ target_compile_options(offshoot_flags INTERFACE
     -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wdouble-promotion
     -Wold-style-cast -Wnon-virtual-dtor -Werror=switch)
 if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
-    # -Wrestrict, -Wstringop-overflow, -Warray-bounds, -Wmaybe-uninitialized: false alarms of GCC 12 on strings
-    # and on nested aggregates.
+    # -Wrestrict, -Wstringop-*, -Warray-bounds, -Wmaybe-uninitialized: false alarms of GCC 12 on strings and on
+    # nested aggregates.
     target_compile_options(offshoot_flags INTERFACE -Werror=missing-field-initializers -Wunused-const-variable=1
-        -Wno-restrict -Wno-stringop-overflow -Wno-array-bounds -Wno-maybe-uninitialized)
+        -Wno-restrict -Wno-stringop-overflow -Wno-stringop-overread -Wno-array-bounds -Wno-maybe-uninitialized)
 endif()
 
 add_library(offshoot_qt_flags INTERFACE)

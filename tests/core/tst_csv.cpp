@@ -103,6 +103,13 @@ private Q_SLOTS:
                  read.problem().message.c_str());
     }
 
+    void unfinished()
+    {
+        for (const char* text : {"", "value\n"})
+            QCOMPARE(readDrawerCsv(text).problem().position, 1u);
+        QCOMPARE(readDrawerCsv("ohm,tolerance\n\"4k7,1 %\n").problem().position, 2u); // the quote never ends
+    }
+
     void drawerSize()
     {
         std::string text = "ohm\n";
@@ -116,6 +123,7 @@ private Q_SLOTS:
 
     void drawersComeBack()
     {
+        QCOMPARE(*readDrawerCsv(writeDrawerCsv(defaultDrawer())), defaultDrawer());
         std::mt19937 random(3);
         for (int round = 0; round < 50; ++round) {
             std::vector<StockItem> drawer(random() % 30);

@@ -6,10 +6,12 @@
 #include "core/job/evaluation.h"
 #include "support/support.h"
 
+#include <QDir>
 #include <algorithm>
 #include <random>
 
 using namespace offshoot;
+using namespace Qt::StringLiterals;
 
 namespace {
 
@@ -77,7 +79,8 @@ bool mayTouch(const std::vector<LogEntry>& log, const EnergyModel& model)
         bool proven = false;
         for (std::size_t i = all_off + 1; i < log.size(); ++i) {
             const LogEntry& reading = log[i];
-            if (reading.kind != LogKind::Reading || reading.point != reservoir.point)
+            if (reading.kind != LogKind::Reading || reading.point != reservoir.point ||
+                reading.unit != reservoir.unit)
                 continue;
             if (reading.imported && std::abs(*reading.value) < 10)
                 continue; // nobody knows when it was taken
@@ -244,6 +247,61 @@ private Q_SLOTS:
                 }
         }
         QVERIFY(allowed > 0);
+    }
+
+    /// Every demo job with its own sources and reservoirs, several units and smoothing chains among them: the
+    /// readings of one unit never prove another.
+    void everyDemo_data()
+    {
+        QTest::addColumn<QString>("file");
+        for (const QString& file :
+             QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs")).entryList({u"*.offshoot"_s}))
+            QTest::addRow("%s", qPrintable(file)) << file;
+    }
+    void everyDemo()
+    {
+        QFETCH(QString, file);
+        Job job = readJob(test::sourceFile((u"data/jobs/"_s + file).toUtf8().constData()));
+        const EnergyModel model = energyModel(job);
+        QVERIFY2(model.missing.empty(), model.missing.c_str());
+        std::mt19937 random(29);
+        int dead = 0;
+        int refused = 0;
+        for (int round = 0; round < 400; ++round) {
+            job.log.clear();
+            double time_s = 1e9;
+            const auto add = [&](const Event& event, const std::optional<std::string>& unit = {}) {
+                time_s += event.later_s;
+                job.log.push_back(entryOf(event, job.log.size(), time_s));
+                job.log.back().unit = unit;
+            };
+            // The right order, with something left out or put in the wrong place now and then.
+            const auto slip = [&random] { return random() % 9 == 0; };
+            for (const std::string& source : model.sources)
+                if (!slip())
+                    add({"off", LogKind::SourceOff, source.c_str()});
+            if (!slip())
+                add({"meter", LogKind::MeterProven});
+            for (const Reservoir& reservoir : model.reservoirs) {
+                if (slip())
+                    add({"live", LogKind::Live});
+                const double value = slip() ? 48 : 2;
+                add({"read", LogKind::Reading, reservoir.point.c_str(), value},
+                    slip() ? std::optional<std::string>("9") : reservoir.unit);
+            }
+            if (!slip())
+                add({"meter", LogKind::MeterProven});
+            const bool proven = isolationAt(job.log, model, time_s).state == Isolation::ProvenDead;
+            (proven ? dead : refused) += 1;
+            if (proven)
+                QVERIFY2(mayTouch(job.log, model), written(job.log).c_str());
+            if (round % 20 != 0)
+                continue; // a whole evaluation costs more
+            for (const StepView& view : evaluate(job, time_s).steps)
+                if (view.step.kind == StepKind::Touch && view.refusal.empty())
+                    QVERIFY2(mayTouch(job.log, model), written(job.log).c_str());
+        }
+        QVERIFY2(dead > 5 && refused > 5, qPrintable(u"%1 dead, %2 not"_s.arg(dead).arg(refused)));
     }
 
     void walkthrough_data()

@@ -1,4 +1,4 @@
-// The job file: round trips, unknown keys, versions, damaged documents, the published schemas; and CSV.
+// The job file: round trips, unknown keys, versions, damaged documents, the published schemas.
 #include "calc/calculations.h"
 #include "core/job/evaluation.h"
 #include "support/support.h"
@@ -6,22 +6,6 @@
 #include <random>
 
 using namespace offshoot;
-
-namespace {
-
-/// Every place in a document, as JSON pointers.
-void places(const Json& value, const Json::json_pointer& at, std::vector<Json::json_pointer>& out)
-{
-    out.push_back(at);
-    if (value.is_object())
-        for (const auto& [key, item] : value.items())
-            places(item, at / key, out);
-    if (value.is_array())
-        for (std::size_t i = 0; i < value.size(); ++i)
-            places(value[i], at / i, out);
-}
-
-} // namespace
 
 class TestJob : public QObject
 {
@@ -122,8 +106,7 @@ private Q_SLOTS:
         Json document = parseJson(test::sourceFile("data/jobs/beacon-float-charge.offshoot"));
         document["log"].erase(document["log"].begin() + 12, document["log"].end());
         document["drawer"].erase(document["drawer"].begin() + 20, document["drawer"].end());
-        std::vector<Json::json_pointer> all;
-        places(document, Json::json_pointer(), all);
+        const auto all = test::places(document);
         const std::vector<Json> odd{nullptr,        -1,  0,    1e15, 1e-15, "", "x", true, Json::array(),
                                     Json::object(), 2.5, "24V"};
         std::mt19937 random(31);
@@ -182,62 +165,6 @@ private Q_SLOTS:
         for (const char* id : {"L7", "other", "L12x", "L3"})
             job.log.push_back({.id = id, .time_s = 0, .kind = LogKind::Note});
         QCOMPARE(nextLogId(job), std::string("L8"));
-    }
-
-    void drawerCsv()
-    {
-        const auto drawer = defaultDrawer();
-        QCOMPARE(*readDrawerCsv(writeDrawerCsv(drawer)), drawer);
-        const auto typed = readDrawerCsv("ohm,tolerance,power_w,quantity\n4k7,1 %,1/4W,20\r\n0R22,5 %,,\n");
-        QVERIFY(bool(typed));
-        QCOMPARE(typed->size(), 2u);
-        QCOMPARE(typed->front(),
-                 (StockItem{.ohm = 4700, .tolerance = 0.01, .power_w = 0.25, .quantity = 20}));
-        QVERIFY(!(*typed)[1].power_w && !(*typed)[1].quantity);
-    }
-
-    /// A bad line is named by its number, and says what is wrong.
-    void badCsv_data()
-    {
-        QTest::addColumn<int>("line");
-        QTest::newRow("") << 1;
-        QTest::newRow("value\n") << 1;
-        QTest::newRow("ohm,tolerance\n4k7,1 %\nred,1 %\n") << 3;
-        QTest::newRow("ohm,tolerance\n-5,1 %\n") << 2;
-        QTest::newRow("ohm,tolerance\n4k7,120 %\n") << 2;
-        QTest::newRow("ohm,tolerance,quantity\n4k7,1 %,some\n") << 2;
-        QTest::newRow("ohm,tolerance\n\"4k7,1 %\n") << 2;
-    }
-    void badCsv()
-    {
-        QFETCH(int, line);
-        const auto read = readDrawerCsv(QTest::currentDataTag());
-        QVERIFY(!read);
-        QCOMPARE(read.problem().position, static_cast<std::size_t>(line));
-        QVERIFY(!read.problem().message.empty());
-    }
-
-    void readingsCsv()
-    {
-        const Job job = test::demoJob();
-        std::vector<LogEntry> readings;
-        for (const LogEntry& entry : job.log)
-            if (entry.kind == LogKind::Reading)
-                readings.push_back(entry);
-        const auto again = readReadingsCsv(writeReadingsCsv(job.log));
-        QVERIFY2(bool(again), again ? "" : again.problem().message.c_str());
-        QCOMPARE(again->size(), readings.size());
-        for (std::size_t i = 0; i < readings.size(); ++i) {
-            QCOMPARE((*again)[i].point, readings[i].point);
-            QCOMPARE((*again)[i].value, readings[i].value);
-            QCOMPARE((*again)[i].uncertainty, readings[i].uncertainty);
-            QCOMPARE((*again)[i].load, readings[i].load);
-        }
-        LogEntry awkward = readings.front();
-        awkward.point = "a \"quoted\", point\nof two lines";
-        const auto back = readReadingsCsv(writeReadingsCsv({awkward}));
-        QVERIFY(bool(back));
-        QCOMPARE(back->front().point, awkward.point);
     }
 };
 

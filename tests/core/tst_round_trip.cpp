@@ -12,19 +12,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-/// Every place in a document, as pointers.
-void places(const Json& value, const Json::json_pointer& at, std::vector<Json::json_pointer>& out)
-{
-    if (!at.empty())
-        out.push_back(at);
-    if (value.is_object())
-        for (const auto& [key, item] : value.items())
-            places(item, at / key, out);
-    if (value.is_array())
-        for (std::size_t i = 0; i < value.size(); ++i)
-            places(value[i], at / i, out);
-}
-
 class Spoiler
 {
 public:
@@ -34,9 +21,8 @@ public:
     /// One change at a random place; what it was, for the message.
     std::string spoil(Json& file)
     {
-        std::vector<Json::json_pointer> all;
-        places(file, Json::json_pointer(), all);
-        const Json::json_pointer at = all[m_random() % all.size()];
+        const auto all = test::places(file);
+        const Json::json_pointer at = all[1 + m_random() % (all.size() - 1)]; // not the root
         Json& parent = file[at.parent_pointer()];
         switch (m_random() % 5) {
         case 0:

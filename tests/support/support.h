@@ -1,4 +1,5 @@
-// What several tests need: comparing doubles, files of the source tree, the demo job.
+// What several tests need: comparing doubles, files of the source tree, places in documents, the
+// demo job.
 #pragma once
 
 #include "core/job/job.h"
@@ -28,6 +29,23 @@ inline std::string sourceFile(const char* path)
     if (!file.open(QIODevice::ReadOnly))
         qFatal("cannot read %s", path);
     return file.readAll().toStdString();
+}
+
+/// Every place in a document, as JSON pointers; the root first.
+inline std::vector<Json::json_pointer> places(const Json& value,
+                                              const Json::json_pointer& at = Json::json_pointer())
+{
+    std::vector<Json::json_pointer> all{at};
+    const auto add = [&all](const std::vector<Json::json_pointer>& more) {
+        all.insert(all.end(), more.begin(), more.end());
+    };
+    if (value.is_object())
+        for (const auto& [key, item] : value.items())
+            add(places(item, at / key));
+    if (value.is_array())
+        for (std::size_t i = 0; i < value.size(); ++i)
+            add(places(value[i], at / i));
+    return all;
 }
 
 inline Job demoJob() { return readJob(sourceFile("data/jobs/beacon-float-charge.offshoot")); }
