@@ -48,20 +48,27 @@ std::string upperFirst(std::string text)
     return text;
 }
 
-/// What an unregulated supply gives against the need's window.
-ConsequenceRow outputRow(const Job& job, const SteadyResult& result)
+/// What an unregulated supply gives against the need's window, over the mains' spread.
+ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 {
+    const SteadyResult& result = run.result;
     ConsequenceRow row = blankRow(RowId::ChainOutput);
     const Target target = *unitTarget(job);
     const double v = result.load.v.v_mean_v;
     row.planned = v;
     row.limit = v < target.min_v ? target.min_v : target.max_v;
-    const bool within = !result.load.collapsed && v >= target.min_v && v <= target.max_v;
-    row.verdict = within ? Verdict::Fits : Verdict::Breaks;
-    row.formula = "mean of one cycle of the steady state, simulated";
-    row.working = result.load.collapsed ? "the source cannot feed this load"
-                                        : formatVolts(result.load.v.v_min_v) + " to " +
-                                              formatVolts(result.load.v.v_max_v) + " within the cycle";
+    const VoltageRange mains = withSpread(run, v);
+    const auto inside = [&target](double volts) { return within(volts, target.min_v, target.max_v); };
+    row.verdict = result.load.collapsed || !inside(v)          ? Verdict::Breaks
+                  : inside(mains.min_v) && inside(mains.max_v) ? Verdict::Fits
+                                                               : Verdict::Tight;
+    row.formula = "mean of one cycle of the steady state, simulated at the nominal mains; tight where the "
+                  "mains' spread takes it out of the window";
+    row.working = result.load.collapsed
+                      ? "the source cannot feed this load"
+                      : formatVolts(result.load.v.v_min_v) + " to " + formatVolts(result.load.v.v_max_v) +
+                            " within the cycle; mean " + formatVolts(mains.min_v) + " to " +
+                            formatVolts(mains.max_v) + " over the mains' spread";
     return row;
 }
 
@@ -184,7 +191,7 @@ std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
         rows.back().working = "the simulation of this chain has not come in yet";
     } else {
         if (job.found.topology == Topology::Unregulated && job.need.target)
-            rows.push_back(outputRow(job, run->result));
+            rows.push_back(outputRow(job, *run));
         const auto part_name = [&](const std::string& part) {
             return upperFirst(chainPartName(input->chain, part));
         };
@@ -252,7 +259,7 @@ std::vector<Forming> formingsOf(const Job& job)
     for (const auto& [name, half] :
          {std::pair("upper", &chain->rectifier.upper), std::pair("lower", &chain->rectifier.lower)})
         if (*half)
-            add(name, **half);
+            add(chainPartName(*chain, name), **half);
     return all;
 }
 
