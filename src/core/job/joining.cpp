@@ -1,6 +1,6 @@
 #include "core/job/joining.h"
 
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -15,9 +15,6 @@ constexpr double untrimmed_share = 0.01;
 constexpr double lead_spread = 0.10;
 /// A Schottky diode as it is used in a lead of some amperes.
 OringDiode usualDiode() { return {.v_f_v = 0.4, .r_ohm = 0.02}; }
-
-std::string volts(double v) { return formatVolts(v); }
-std::string amps(double a) { return formatValue(a, Quantity::Current); }
 
 std::string percent(double share) { return significant(share * 100, 2) + " %"; }
 

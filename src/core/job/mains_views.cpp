@@ -1,7 +1,7 @@
 #include "core/job/mains_views.h"
 
 #include "core/change/part_search.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -11,9 +11,6 @@ namespace offshoot {
 
 namespace {
 
-std::string volts(double v) { return formatVolts(v); }
-std::string amps(double a) { return formatValue(a, Quantity::Current); }
-std::string watts(double w) { return formatValue(w, Quantity::Power); }
 std::string percent(double share) { return significant(share * 100, 3) + " %"; }
 
 MainsTarget targetOf(const Job& job)

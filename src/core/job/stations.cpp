@@ -2,7 +2,7 @@
 
 #include "core/job/joining.h"
 #include "core/judge/row_maker.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -18,8 +18,6 @@ std::string_view stationName(Station station)
 }
 
 namespace {
-
-std::string volts(double v) { return formatVolts(v); }
 
 class Stations
 {

@@ -1,7 +1,7 @@
 #include "core/job/wiring.h"
 
 #include "core/job/joining.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -9,9 +9,6 @@
 namespace offshoot {
 
 namespace {
-
-std::string volts(double v) { return formatVolts(v); }
-std::string watts(double w) { return formatValue(w, Quantity::Power); }
 
 /// The voltage where the run begins: of the bus or the stack of joined units, else the unit's own, planned
 /// before found.

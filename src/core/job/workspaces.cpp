@@ -1,7 +1,7 @@
 #include "core/job/workspaces.h"
 
 #include "core/judge/row_maker.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,8 +10,6 @@
 namespace offshoot {
 
 namespace {
-
-std::string amps(double a) { return formatValue(a, Quantity::Current); }
 
 std::string percent(double share)
 {

@@ -3,6 +3,7 @@
 #include "core/judge/row_maker.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace offshoot {
 
@@ -55,6 +56,13 @@ std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, con
         return rated;
     const double drop_v = supply.topology == Topology::Flyback ? rows::rectifierDropOf(rail) : 0;
     return *rated * std::min(1.0, (*rail.v_v + drop_v) / (plan.high() + drop_v));
+}
+
+bool ConsequenceRow::limitIsLeast() const
+{
+    constexpr double rounding = 1e-9;
+    return use && planned && limit && *planned != *limit &&
+           std::abs(*use * *planned - *limit) < rounding * std::abs(*limit);
 }
 
 ConsequenceRow blankRow(RowId id, std::string part)

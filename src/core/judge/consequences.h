@@ -211,6 +211,8 @@ struct ConsequenceRow
     bool worse;   ///< than as found
     bool counted; ///< in the header: worse and not fitting, or breaking
     RowKey key() const { return {id, rail, part}; }
+    /// Whether the limit is the least that is needed, and not the most: its use is the limit over the figure.
+    bool limitIsLeast() const;
 };
 void fields(Fields& f, ConsequenceRow& out);
 /// An empty row with the words of the table; the part's own name where one is given.

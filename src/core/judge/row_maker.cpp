@@ -1,7 +1,5 @@
 #include "core/judge/row_maker.h"
 
-#include "core/values/format.h"
-
 #include <algorithm>
 #include <cmath>
 
@@ -48,9 +46,6 @@ Judged needed(double value, double limit)
         return {std::nullopt, Verdict::Breaks};
     return {limit / value, judgeUse(limit / value)};
 }
-
-std::string volts(double v) { return formatVolts(v); }
-std::string amps(double a) { return formatValue(a, Quantity::Current); }
 
 double rectifierDropOf(const Rail& rail)
 {

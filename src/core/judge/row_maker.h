@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/judge/consequences.h"
+#include "core/values/figures.h"
 
 #include <functional>
 
@@ -33,9 +34,6 @@ Judged clamp(double value, double limit);
 Judged trip(double value, double limit);
 /// `limit` must be available in `value`.
 Judged needed(double value, double limit);
-
-std::string volts(double v);
-std::string amps(double a);
 
 enum class RailRole {
     First,   ///< planned, and what the whole supply shares is judged with it

@@ -113,6 +113,11 @@ void addUnit(EnergyModel& model, const Job& job, std::size_t unit)
 
 std::string Reservoir::key() const { return keyOf(point, unit); }
 
+double Reservoir::leftAfter(double seconds) const
+{
+    return bleeder_ohm && c_f ? v0_v * std::exp(-seconds / (*bleeder_ohm * *c_f)) : v0_v;
+}
+
 EnergyModel energyModel(const Job& job)
 {
     EnergyModel model;

@@ -28,6 +28,9 @@ struct Reservoir
     bool needs_second;                 ///< it may recover to 10 V or more
     std::optional<double> discharge_s; ///< to 10 V through its bleeder; absent without one
     double tool_ohm;                   ///< largest resistor that takes it down in 5 s
+    /// What its bleeder should leave on it so long after the last source went off: V0·exp(−t/RC); all of it
+    /// without a bleeder. It proves nothing.
+    double leftAfter(double seconds) const;
 };
 
 /// What can push energy into the unit, and what can hold it.

@@ -1,6 +1,6 @@
 // The steps of units that are joined, side by side or stacked, and of the run to the load.
 #include "core/procedure/change_procedure.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,8 +14,6 @@ constexpr double free_above_ohm = 1e6;
 /// A predicted share is good to this part of the mean: the match of the set points, the leads, the meter.
 constexpr double share_doubt = 0.15;
 constexpr double node_doubt = 0.03;
-
-std::string volts(double v) { return formatVolts(v); }
 
 } // namespace
 

@@ -2,7 +2,7 @@
 // rectifier and its smoothing, secondaries measured before anything hangs on them.
 #include "core/job/mains_views.h"
 #include "core/procedure/change_procedure.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <numbers>
@@ -14,8 +14,6 @@ namespace {
 constexpr double phase_doubt = 0.10;
 constexpr double secondary_doubt = 0.10;
 constexpr double extra_low_v = 60; ///< DC above it is treated as mains
-
-std::string volts(double v) { return formatVolts(v); }
 
 } // namespace
 

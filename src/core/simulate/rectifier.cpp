@@ -1,6 +1,6 @@
 #include "core/simulate/rectifier.h"
 
-#include "core/simulate/rectifier_circuit.h"
+#include "core/simulate/simulation_run.h"
 
 #include <algorithm>
 #include <cmath>

@@ -3,7 +3,8 @@
 // and capacitors with their losses; resistive, current and power loads with taps.
 //
 // The periodic state is found by Newton's method on the map of one cycle, so that a chain with a time
-// constant of many seconds is as quick as a fast one. See rectifier_circuit.h for how a step is solved.
+// constant of many seconds is as quick as a fast one. See simulation_run.h for the steps, rectifier_circuit.h
+// for how one is solved.
 #pragma once
 
 #include "core/judge/verdict.h"

@@ -10,7 +10,6 @@
 #include <QTextDocument>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <cmath>
 
 namespace offshoot::ui {
 
@@ -25,13 +24,6 @@ QString shown(double value, std::optional<Quantity> unit)
     return *unit == Quantity::Voltage ? qs(significant(value, 4)) + u" V"_s : qs(formatValue(value, *unit));
 }
 
-/// Whether the limit is the least the planned figure may be: its share of it is the limit over the figure.
-bool limitIsLeast(const ConsequenceRow& row)
-{
-    return row.use && *row.planned != *row.limit &&
-           std::abs(*row.use * *row.planned - *row.limit) < 1e-9 * std::abs(*row.limit);
-}
-
 /// The planned figure without its unit where the limit has the same one.
 QString shownOf(const ConsequenceRow& row, std::optional<Quantity> unit)
 {
@@ -39,7 +31,7 @@ QString shownOf(const ConsequenceRow& row, std::optional<Quantity> unit)
     const QString second = shown(*row.limit, unit);
     if (first.section(u' ', 1) == second.section(u' ', 1))
         first = first.section(u' ', 0, 0);
-    return (limitIsLeast(row) ? ConsequencesPanel::tr("%1, needs %2") : ConsequencesPanel::tr("%1 of %2"))
+    return (row.limitIsLeast() ? ConsequencesPanel::tr("%1, needs %2") : ConsequencesPanel::tr("%1 of %2"))
         .arg(first, second);
 }
 

@@ -5,6 +5,7 @@
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/curves.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QFileDialog>
@@ -24,7 +25,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 QString seconds(double s) { return qs(formatValue(s, Quantity::Time)); }
 
 SwitchOn& surge(Job& job) { return job.found.mains_side.surge; }

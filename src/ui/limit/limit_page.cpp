@@ -4,6 +4,7 @@
 #include "ui/fields/option_list.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QCheckBox>
@@ -19,8 +20,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 
 using Threshold = std::optional<LimitThreshold>;
 Threshold& threshold(Job& job) { return job.found.current_limit.threshold; }

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/option_list.h"
 #include "ui/fields/tabs.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QHBoxLayout>
@@ -20,7 +21,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 QString celsius(double kelvin) { return qs(formatValue(kelvin, Quantity::Temperature)); }
 
 constexpr double burnsFingersK = 333.15;

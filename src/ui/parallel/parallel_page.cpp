@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/option_list.h"
 #include "ui/fields/tabs.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/parallel/share_picture.h"
 
@@ -20,7 +21,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 QString percent(double share) { return qs(significant(share * 100, 2)) + u" %"_s; }
 
 } // namespace

@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "ui/paint/axes.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QMouseEvent>
@@ -14,8 +15,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 
 /// The place of a load among the view's samples.
 std::size_t sampleAt(const ParallelView& view, double amperes)

@@ -4,115 +4,16 @@
 
 #include "core/job/chain.h"
 #include "ui/plan/workspace_page.h"
+#include "ui/rectifier/chain_pictures.h"
+#include "ui/rectifier/dropper_tab.h"
 #include "ui/rectifier_run.h"
 
 class QFormLayout;
 class QLabel;
 class QLayout;
-class QLineEdit;
 class QPushButton;
 
 namespace offshoot::ui {
-
-class OptionList;
-
-/// The parts in their order; one is chosen by click or arrow keys.
-class ChainStrip : public QWidget
-{
-    Q_OBJECT
-
-public:
-    ChainStrip(Look& look, QWidget* parent = nullptr);
-    void show(const RectifierChain* chain, int chosen);
-    int chosen() const { return m_chosen; }
-
-Q_SIGNALS:
-    /// 0 source, 1 rectifier, 2 and on the sections, last the load.
-    void chose(int part);
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
-    void mousePressEvent(QMouseEvent* event) override;
-    void keyPressEvent(QKeyEvent* event) override;
-
-private:
-    int count() const;
-    QRectF box(int part) const;
-    QString name(int part) const;
-    QString value(int part) const;
-    void paintPart(QPainter& painter, int part) const;
-
-    Look& m_look;
-    std::optional<RectifierChain> m_chain;
-    int m_chosen = 0;
-};
-
-class WavePicture : public QWidget
-{
-    Q_OBJECT
-
-public:
-    WavePicture(Look& look, QWidget* parent = nullptr);
-    void show(const std::optional<SteadyResult>& result, const std::optional<SteadyResult>& before,
-              bool running, double share);
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
-
-private:
-    Look& m_look;
-    std::optional<SteadyResult> m_result;
-    std::optional<SteadyResult> m_before;
-    bool m_running = false;
-    double m_share = 0;
-};
-
-/// How much of their limits rectifier and capacitors use.
-class LimitBars : public QWidget
-{
-    Q_OBJECT
-
-public:
-    LimitBars(Look& look, QWidget* parent = nullptr);
-    void show(std::vector<ConsequenceRow> rows);
-    QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
-
-private:
-    Look& m_look;
-    std::vector<ConsequenceRow> m_rows;
-};
-
-/// The dropping resistor for a wanted voltage: sought by simulation, then made of parts from the drawer.
-class DropperTab : public QWidget
-{
-    Q_OBJECT
-
-public:
-    DropperTab(JobSession& session, Look& look, QWidget* parent = nullptr);
-    /// `section` is the part chosen in the strip; the first resistor of the chain where that is none.
-    void follow(std::optional<std::size_t> section);
-    OptionList& options() { return *m_options; }
-    void apply(Job& job, int row) const;
-
-private:
-    void seek();
-    void arrived(const DropperResult& result);
-    void paintChoice(QPainter& painter, const QRectF& box, int row) const;
-    QString choiceText(int row) const;
-
-    JobSession& m_session;
-    Look& m_look;
-    QLineEdit* m_volts;
-    QLabel* m_answer;
-    OptionList* m_options;
-    RectifierRun m_run;
-    std::optional<std::size_t> m_place;
-    std::optional<DropperInput> m_sought; ///< its chain without the resistor's own value
-    std::vector<DropperChoice> m_choices;
-};
 
 class RectifierPage : public WorkspacePage
 {

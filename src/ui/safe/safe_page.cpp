@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/curves.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QFormLayout>
@@ -19,8 +20,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString watts(double w) { return qs(formatValue(w, Quantity::Power)); }
 
 /// How bright a lamp burns, 0 to 1, for the picture.
 double glowOf(Glow glow)
@@ -96,17 +95,6 @@ void LampPicture::paintEvent(QPaintEvent* /*event*/)
     }
 }
 
-namespace {
-
-/// What its bleeder should have left after `seconds`; all of it without one.
-double left(const SafeView::Bank& bank, double seconds)
-{
-    const Reservoir& r = bank.reservoir;
-    return r.bleeder_ohm ? r.v0_v * std::exp(-seconds / (*r.bleeder_ohm * *r.c_f)) : r.v0_v;
-}
-
-} // namespace
-
 DischargePicture::DischargePicture(Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
@@ -149,7 +137,7 @@ void DischargePicture::paintEvent(QPaintEvent* /*event*/)
         for (int k = 0; k <= points; ++k) {
             const double t = end * k / points;
             curve.x.push_back(t);
-            curve.y.push_back(left(bank, t));
+            curve.y.push_back(bank.reservoir.leftAfter(t));
         }
         curves.push_back(std::move(curve));
     }
@@ -247,7 +235,7 @@ QString SafePage::nowText(const SafeView::Bank& bank) const
     else
         text = offS < *r.discharge_s
                    ? tr("By its bleeder about %1 now, below 10 V in %2; then measure.")
-                         .arg(qs(formatVolts(left(bank, offS))), qs(formatDuration(*r.discharge_s - offS)))
+                         .arg(qs(formatVolts(r.leftAfter(offS))), qs(formatDuration(*r.discharge_s - offS)))
                    : tr("By its bleeder below 10 V: measure now.");
     if (isolation.second_point == r.key() && isolation.second_from_s)
         text += m_session.now() < *isolation.second_from_s

@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
@@ -21,8 +22,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 
 JoinPlan& stackPlan(Job& job)
 {

@@ -5,6 +5,7 @@
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QCheckBox>
@@ -23,9 +24,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString volts(double v) { return qs(formatVolts(v)); }
-QString amps(double a) { return qs(formatValue(a, Quantity::Current)); }
 
 Cable& cable(Job& job) { return job.found.rails.front().cable; }
 const Cable& cable(const Job& job) { return job.found.rails.front().cable; }

@@ -1,0 +1,292 @@
+#include "core/job/evaluator.h"
+#include "core/job/joining.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+/// Rails beside the first: held in the window the need gives them; one that follows the loop moves by its
+/// share.
+void Evaluator::predictRails(Predictions& predictions) const
+{
+    constexpr double usual_spread = 0.05;
+    for (std::size_t i = 1; i < m_job.found.rails.size(); ++i) {
+        const Rail& rail = m_job.found.rails[i];
+        const auto& found_v = m_e.rails_found_v[i];
+        if (!found_v)
+            continue;
+        const auto around = [&rail](double v) {
+            return signedWindow(rail, v * (1 - usual_spread), v * (1 + usual_spread));
+        };
+        const bool moves = m_e.rails_planned_v[i] != found_v;
+        Predictions::Other other{rail.name, std::nullopt, around(*m_e.rails_planned_v[i]),
+                                 moves ? "moves with the plan, ± 5 % assumed"
+                                       : std::string("as found, ± 5 % assumed")};
+        if (const auto window = windowOf(m_job, rail)) {
+            other.planned = signedWindow(rail, window->min_v, window->max_v);
+            other.because = "the need's window";
+        }
+        predictions.others.push_back(std::move(other));
+    }
+}
+
+/// Where the units stand when they are joined as planned.
+void Evaluator::predictUnits(Predictions& predictions) const
+{
+    const auto& join = m_job.plan.join;
+    if (!join || m_job.others.empty())
+        return;
+    const BusModel bus = busModel(m_job, m_e);
+    const StackModel stack = stackModel(m_job, m_e);
+    std::optional<BusState> shared;
+    if (join->kind == Joining::SideBySide && bus.input) {
+        shared = busState(*bus.input);
+        predictions.match_v = matchFor(m_job, *bus.input);
+    }
+    std::optional<StackResult> stacked;
+    if (join->kind == Joining::Stacked && stack.input)
+        stacked = sourcesSeries(*stack.input);
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
+        Predictions::Unit out{.name = unitName(m_job, unit),
+                              .tag = unitTag(unit),
+                              .set_v = unitSet(m_job, m_e, unit).value_or(0),
+                              .lead_a = std::nullopt,
+                              .top_v = std::nullopt};
+        if (shared)
+            out.lead_a = shared->units[unit - 1].current_a;
+        if (stacked)
+            out.top_v = stacked->units[unit - 1].high_v;
+        predictions.units.push_back(std::move(out));
+    }
+}
+
+void Evaluator::evaluateSteps()
+{
+    Predictions predictions{};
+    // Before-readings are judged by the divider alone, not by themselves.
+    predictions.found = m_e.found_plain;
+    predictions.planned = m_e.planned_range;
+    if (m_run != nullptr && m_job.found.topology == Topology::Unregulated)
+        for (const ChainRun::Lighter& lighter : m_run->lighter)
+            predictions.lighter.emplace_back(lighter.share, withSpread(*m_run, lighter.v));
+    if (m_e.planned_legs) {
+        predictions.top_ohm = m_e.planned_legs->top_ohm;
+        predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
+    }
+    predictions.lamp_w = m_e.lamp_w;
+    predictRails(predictions);
+    predictUnits(predictions);
+    predictions.load_v = m_e.load_v;
+    predictions.own_current_a = m_e.own_current_a;
+    for (Step& step : changeProcedure(m_job, m_e.energy, predictions)) {
+        StepView view{.step = std::move(step),
+                      .status = StepStatus::Open,
+                      .ticked_at_s = {},
+                      .readings = {},
+                      .refusal = {}};
+        judgeStep(view);
+        m_e.steps.push_back(std::move(view));
+    }
+    for (const LogEntry& entry : m_job.log)
+        if (entry.kind == LogKind::SignedOff && !m_struck.contains(entry.id))
+            m_e.signed_off = true;
+}
+
+void Evaluator::judgeStep(StepView& view)
+{
+    view.readings.resize(view.step.asks.size());
+    for (const LogEntry& entry : m_job.log) {
+        if (entry.step != view.step.id || m_struck.contains(entry.id))
+            continue;
+        if (entry.kind == LogKind::Tick) {
+            view.status = entry.text == view.step.fingerprint() ? StepStatus::Done : StepStatus::Again;
+            view.ticked_at_s = entry.time_s;
+        }
+        if (entry.kind != LogKind::Reading)
+            continue;
+        for (std::size_t i = 0; i < view.step.asks.size(); ++i) {
+            const Asked& asked = view.step.asks[i];
+            // Another unit of a batch has its own column.
+            if (asked.unit != entry.unit || !asked.answeredBy(*entry.point, *entry.quantity))
+                continue;
+            const double u = entry.uncertainty.value_or(0);
+            // A negative rail, or the clips the other way round: what is left counts by its size.
+            const double judged = view.step.kind == StepKind::Prove ? std::abs(*entry.value) : *entry.value;
+            view.readings[i] = {entry.id,
+                                entry.time_s,
+                                *entry.value,
+                                u,
+                                asked.quantity,
+                                entry.load,
+                                judgeReading({.value = judged, .window = asked.window, .uncertainty = u})};
+        }
+    }
+    view.refusal = refusalOf(view);
+    if (view.step.stage == Stage::BringUp)
+        diagnose(view);
+}
+
+void Evaluator::diagnose(const StepView& view)
+{
+    for (std::size_t i = 0; i < view.readings.size(); ++i) {
+        const auto& taken = view.readings[i];
+        if (!taken || view.step.asks[i].point != m_rail.name || taken->judgement.verdict != Verdict::Breaks)
+            continue;
+        if (const auto in = diagnosisInput(m_job, std::abs(taken->value), taken->u,
+                                           m_hunting ? Observed::Hunting : Observed::Steady)) {
+            m_e.diagnosis = dividerDiagnose(*in);
+            m_e.diagnosed_reading = formatVolts(taken->value);
+        }
+    }
+}
+
+std::string Evaluator::refusalOf(const StepView& view) const
+{
+    const Step& step = view.step;
+    if (std::string reason = refusal(step.kind, m_e.isolation); !reason.empty())
+        return reason;
+    if (step.kind == StepKind::Isolate && m_e.isolation.state == Isolation::Live)
+        return "Declare every source off first.";
+    if (step.kind == StepKind::Prove && m_e.isolation.state != Isolation::ProvenDead)
+        return m_e.isolation.missing.empty() ? "Not every reservoir is proven below 10 V yet."
+                                             : "It cannot become proven dead: " + m_e.isolation.missing + ".";
+    for (std::size_t i = 0; i < view.readings.size(); ++i) {
+        if (step.kind == StepKind::Prove)
+            break; // its readings are counted by the isolation state
+        if (!view.readings[i])
+            return "Log the reading first: " + step.asks[i].name() + ".";
+        if (view.readings[i]->judgement.verdict == Verdict::Breaks)
+            return "The reading of " + step.asks[i].name() + " is outside its window.";
+    }
+    if (step.watches_lamp)
+        if (std::string reason = lampRefusal(); !reason.empty())
+            return reason;
+    if (step.id == "change.fit" && !m_job.plan.changesAnything())
+        return "Choose in Plan what to change first.";
+    if (step.kind == StepKind::Power && m_job.found.earth_class == EarthClass::ClassI) {
+        const bool earth_good =
+            std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
+                constexpr double guide_ohm = 0.5;
+                return entry.kind == LogKind::Reading && entry.point == "earth" && !entry.unit &&
+                       !m_struck.contains(entry.id) && *entry.value <= guide_ohm;
+            });
+        if (!earth_good)
+            return "Log the earth continuity first: earth 0.08R.";
+    }
+    return {};
+}
+
+std::string Evaluator::lampRefusal() const
+{
+    if (!m_lamp)
+        return "Say what the lamp did: lamp flash, dark, bright or pulsing.";
+    switch (*m_lamp) {
+    case LampSeen::Dark:
+        return "The lamp stayed dark: no current. Isolate; look at fuse, switch and primary.";
+    case LampSeen::Bright:
+        return "The lamp stayed bright: a short, or a lamp too small. Isolate.";
+    case LampSeen::Pulsing:
+        return "The lamp pulses: hiccup, starved or overloaded. Isolate.";
+    case LampSeen::In:
+    case LampSeen::Out:
+    case LampSeen::Flash:
+        break;
+    }
+    return {};
+}
+
+/// What was seen since the unit was last switched on.
+void Evaluator::sinceLive()
+{
+    for (const LogEntry& entry : m_job.log) {
+        if (entry.kind == LogKind::Live || entry.kind == LogKind::Opened) {
+            m_lamp.reset();
+            m_hunting = false;
+        }
+        if (m_struck.contains(entry.id))
+            continue;
+        if (entry.kind == LogKind::Hunting)
+            m_hunting = true;
+        if (entry.kind == LogKind::Lamp && entry.lamp != LampSeen::In && entry.lamp != LampSeen::Out)
+            m_lamp = entry.lamp;
+    }
+}
+
+double Evaluator::stepShare(Stage stage) const
+{
+    double all = 0;
+    double done = 0;
+    for (const StepView& view : m_e.steps) {
+        if (view.step.stage != stage)
+            continue;
+        all += 1;
+        done += view.status == StepStatus::Done ? 1 : 0;
+    }
+    return all > 0 ? done / all : 0;
+}
+
+void Evaluator::evaluateStages()
+{
+    const Need& need = m_job.need;
+    const double need_share = ((need.target ? 2 : 0) + (need.current_a ? 1 : 0)) / 3.0;
+    double read = 0;
+    for (const ConsequenceRow& row : m_e.consequences.rows)
+        read += row.verdict != Verdict::Unknown ? 1 : 0;
+    const double rows = std::max<double>(1, static_cast<double>(m_e.consequences.rows.size()));
+    const double found_share = (m_e.divider ? 0.3 : 0) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
+    const bool planned = m_job.plan.changesAnything();
+    const double plan_share = !planned ? 0 : m_e.counts.breaks == 0 ? 1 : 0.6;
+    const auto next_title = [this](Stage stage) {
+        const StepView* next = nextStep(m_e, stage);
+        return next != nullptr ? next->step.title : std::string();
+    };
+    m_e.stages = {
+        StageView{need_share, need.target ? "" : "Say what the load wants."},
+        StageView{found_share, !m_e.divider ? "Enter reference and divider." : next_title(Stage::Found)},
+        StageView{plan_share, !planned ? "Choose what to change." : ""},
+        StageView{stepShare(Stage::Change), next_title(Stage::Change)},
+        StageView{stepShare(Stage::BringUp), next_title(Stage::BringUp)},
+        StageView{stepShare(Stage::SignOff), next_title(Stage::SignOff)}};
+    collectBlocks();
+    // A signature holds only while nothing is open: another plan opens the steps it changes.
+    m_e.signed_off = m_e.signed_off && m_e.blocks.empty();
+}
+
+void Evaluator::collectBlocks()
+{
+    auto& blocks = m_e.blocks;
+    if (!m_job.need.target)
+        blocks.emplace_back("The need has no voltage window.");
+    if (!m_job.plan.changesAnything())
+        blocks.emplace_back("Nothing is planned.");
+    for (const ConsequenceRow& row : m_e.consequences.rows) {
+        const RowInfo& info = rowInfo(row.id);
+        const bool accepted =
+            std::ranges::any_of(m_job.plan.accepted, [&row](const Acceptance& a) { return a.covers(row); });
+        if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
+            blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
+        // The switch must be read only where the change raises its stress.
+        const bool must_know =
+            info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
+        if (row.verdict == Verdict::Unknown && must_know)
+            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " +
+                             std::string(info.read_next) + ".");
+    }
+    for (const Wire& wire : m_job.found.wires)
+        if (!wire.measured)
+            blocks.push_back("Wire " + wire.name + ": its function was not measured.");
+    std::size_t open = 0;
+    const StepView* first_open = nullptr;
+    for (const StepView& view : m_e.steps)
+        if (view.status != StepStatus::Done) {
+            ++open;
+            first_open = first_open == nullptr ? &view : first_open;
+        }
+    if (first_open != nullptr)
+        blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") +
+                         " open, first: " + first_open->step.title + ".");
+}
+
+} // namespace offshoot

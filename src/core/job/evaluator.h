@@ -1,0 +1,60 @@
+// How an evaluation is made: figures first (evaluation.cpp), then steps, stages and what blocks the sign-off
+// (evaluation_steps.cpp). For these two alone; everybody else calls evaluate().
+#pragma once
+
+#include "core/job/evaluation.h"
+
+#include <set>
+
+namespace offshoot {
+
+class Evaluator
+{
+public:
+    Evaluator(const Job& job, double now_s, const ChainRun* run)
+        : m_job(job)
+        , m_now_s(now_s)
+        , m_run(runOf(job, run))
+        , m_rail(job.found.rails.front())
+        , m_struck(struckIds(job.log))
+    {}
+
+    Evaluation run();
+
+private:
+    void inferLegs(double before_v);
+    void findRails();
+    void evaluateFound();
+    void evaluatePlan();
+    void planSetPoint();
+    void setByJoin();
+    void setOwnCurrent();
+    void planRails();
+    void evaluateConsequences();
+    void chooseLimiter();
+    void predictRails(Predictions& predictions) const;
+    void predictUnits(Predictions& predictions) const;
+    void evaluateSteps();
+    void judgeStep(StepView& view);
+    void diagnose(const StepView& view);
+    void sinceLive();
+    std::string lampRefusal() const;
+    std::string refusalOf(const StepView& view) const;
+    void evaluateStages();
+    void collectBlocks();
+    double stepShare(Stage stage) const;
+
+    DividerSolveInput solveInput() const;
+    Candidate candidateOf(DividerOption option) const;
+
+    const Job& m_job;
+    double m_now_s;
+    const ChainRun* m_run;
+    const Rail& m_rail;
+    std::set<std::string> m_struck;
+    std::optional<LampSeen> m_lamp; ///< since the unit was last switched on
+    bool m_hunting = false;         ///< likewise
+    Evaluation m_e{};
+};
+
+} // namespace offshoot

@@ -1,0 +1,232 @@
+#include "core/simulate/simulation_run.h"
+
+#include <Eigen/Dense>
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace offshoot {
+
+namespace {
+
+constexpr std::int64_t most_steps = 5'000'000;
+/// Of the crest, for a capacitor's error in a step.
+constexpr double volt_tolerance = 2e-6;
+/// Of the largest current seen, for a choke's.
+constexpr double amp_tolerance = 2e-5;
+constexpr double longest_step_share = 1.0 / 200;
+constexpr double shortest_step_share = 1e-8;
+constexpr double switching_share = 1.0 / 4000;
+constexpr double gamma_sdirk = 1 - 0.5 * std::numbers::sqrt2;
+DocumentError unsolved()
+{
+    return DocumentError(ErrorCode::NoSolution, "", "the run did not get there in five million steps");
+}
+
+} // namespace
+
+void SimRun::count()
+{
+    if (++m_steps > most_steps)
+        throw unsolved();
+    constexpr std::int64_t every = 2048;
+    if (m_progress && m_steps % every == 0) {
+        const double share = static_cast<double>(m_steps) / static_cast<double>(m_steps + 40 * every);
+        if (!m_progress(m_share_from + (m_share_to - m_share_from) * share))
+            throw SimCancelled{};
+    }
+}
+
+double SimRun::currentScale(const SimState& x) const
+{
+    double most = m_most_a;
+    for (std::size_t i = 0; i < m_circuit.states(); ++i)
+        if (!m_circuit.isVoltage(i))
+            most = std::max(most, std::abs(x[i]));
+    return most;
+}
+
+/// One step of two stages; false where a stage has no solution. `error` is in tolerances.
+bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& error,
+                  std::vector<SimState>* derivative)
+{
+    const std::size_t n = m_circuit.states();
+    const double stage_s = gamma_sdirk * h_s;
+    constexpr double carry = (1 - gamma_sdirk) / gamma_sdirk;
+    SimState first{};
+    if (!m_circuit.solve(t_s + stage_s, stage_s, x, first))
+        return false;
+    if (derivative != nullptr) {
+        m_carried.resize(n);
+        for (std::size_t j = 0; j < n; ++j) {
+            SimState moved{};
+            m_circuit.tangent((*derivative)[j], moved);
+            for (std::size_t i = 0; i < n; ++i)
+                m_carried[j][i] = (*derivative)[j][i] + carry * (moved[i] - (*derivative)[j][i]);
+        }
+    }
+    SimState history{};
+    for (std::size_t i = 0; i < n; ++i)
+        history[i] = x[i] + carry * (first[i] - x[i]);
+    if (!m_circuit.solve(t_s + h_s, stage_s, history, next))
+        return false;
+    if (derivative != nullptr)
+        for (std::size_t j = 0; j < n; ++j) {
+            SimState moved{};
+            m_circuit.tangent(m_carried[j], moved);
+            m_carried[j] = moved;
+        }
+    // The third derivative from three slopes; a kink in between shows as a large one.
+    error = 0;
+    const double amp_scale = amp_tolerance * currentScale(next);
+    constexpr double error_share = 0.05;
+    SimState slope{};
+    for (std::size_t i = 0; i < n; ++i) {
+        const double k1 = (first[i] - x[i]) / stage_s;
+        slope[i] = (next[i] - history[i]) / stage_s;
+        const double k0 = m_has_slope ? m_slope[i] : k1;
+        const double bend = 2 * ((slope[i] - k1) / (1 - gamma_sdirk) - (k1 - k0) / gamma_sdirk); // h·h·x'''
+        const double scale = m_circuit.isVoltage(i) ? volt_tolerance * m_circuit.crest() : amp_scale;
+        error = std::max(error, error_share * std::abs(bend) * h_s / std::max(scale, 1e-30));
+    }
+    if (error <= 1)
+        m_slope = slope;
+    return true;
+}
+
+void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
+                       std::vector<SimState>* derivative)
+{
+    const double period = m_circuit.period();
+    const double longest = period * longest_step_share;
+    const double shortest = period * shortest_step_share;
+    m_has_slope = false;
+    SimMoment moment{};
+    if (seen) {
+        // What flows at the start, before anything has moved.
+        constexpr double at_once_share = 1e-7;
+        SimState still{};
+        if (m_circuit.solve(t0_s, period * at_once_share, x, still)) {
+            m_circuit.look(t0_s, moment);
+            seen(moment);
+        }
+    }
+    double t = t0_s;
+    double h = longest / 20;
+    while (t < t1_s - shortest) {
+        h = std::min({h, longest, t1_s - t});
+        SimState next{};
+        double error = 0;
+        count();
+        const bool solved = step(x, t, h, next, error, derivative);
+        // A path that begins or ends to conduct is followed closely: its current is no state of its own.
+        const unsigned paths = m_circuit.conducting();
+        if (solved && paths != m_paths_on && h > period * switching_share) {
+            h = std::max(period * switching_share, h / 4);
+            continue;
+        }
+        if ((!solved || error > 1) && h > shortest) {
+            h = std::max(shortest, h * (solved ? std::clamp(0.9 / std::cbrt(error), 0.2, 0.8) : 0.25));
+            continue;
+        }
+        if (!solved)
+            throw unsolved();
+        t += h;
+        x = next;
+        m_paths_on = paths;
+        m_most_a = currentScale(x);
+        m_has_slope = error <= 1;
+        if (derivative != nullptr)
+            derivative->swap(m_carried);
+        if (seen) {
+            m_circuit.look(t, moment);
+            seen(moment);
+        }
+        h *= std::clamp(0.9 / std::cbrt(std::max(error, 1e-6)), 0.4, 2.0);
+        h = std::max(h, shortest);
+    }
+}
+
+bool SimRun::settled(const SimState& step) const
+{
+    constexpr double share = 2e-6;
+    for (std::size_t i = 0; i < m_circuit.states(); ++i) {
+        const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
+        if (!(std::abs(step[i]) <= share * scale))
+            return false;
+    }
+    return true;
+}
+
+SimState SimRun::followed(SimState x)
+{
+    // A power load may have two answers: the one it tends to is found by following it until it hardly moves.
+    const int most_cycles = m_circuit.hasPowerLoad() ? 4000 : 3;
+    for (int cycle = 0; cycle < most_cycles; ++cycle) {
+        const SimState before = x;
+        integrate(x, 0, m_circuit.period(), {});
+        double moved = 0;
+        for (std::size_t i = 0; i < m_circuit.states(); ++i)
+            if (m_circuit.isVoltage(i))
+                moved = std::max(moved, std::abs(x[i] - before[i]) / m_circuit.crest());
+        constexpr double still = 1e-5;
+        if (moved < still && cycle > 2)
+            break;
+    }
+    return x;
+}
+
+SimRun::Shot SimRun::shoot(const SimState& x)
+{
+    const std::size_t n = m_circuit.states();
+    std::vector<SimState> derivative(n);
+    for (std::size_t i = 0; i < n; ++i)
+        derivative[i][i] = 1;
+    Shot shot{x, {}, 0};
+    integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
+    const auto size = static_cast<Eigen::Index>(n);
+    Eigen::MatrixXd lhs(size, size);
+    Eigen::VectorXd rhs(size);
+    for (std::size_t i = 0; i < n; ++i) {
+        const auto row = static_cast<Eigen::Index>(i);
+        rhs(row) = shot.reached[i] - x[i];
+        for (std::size_t j = 0; j < n; ++j)
+            lhs(row, static_cast<Eigen::Index>(j)) = (i == j ? 1.0 : 0.0) - derivative[j][i];
+    }
+    const Eigen::VectorXd solved = lhs.colPivHouseholderQr().solve(rhs);
+    for (std::size_t i = 0; i < n; ++i) {
+        shot.move[i] = solved(static_cast<Eigen::Index>(i));
+        const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
+        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale);
+    }
+    return shot;
+}
+
+SimState SimRun::periodic(const SimState& start)
+{
+    m_circuit.setPhase(0);
+    if (m_circuit.states() == 0)
+        return start;
+    SimState x = followed(start);
+    constexpr int most_rounds = 400;
+    constexpr double never = 1e300;
+    double last_size = never;
+    for (int round = 0; round < most_rounds; ++round) {
+        const Shot shot = shoot(x);
+        if (settled(shot.move))
+            return shot.reached;
+        if (!std::isfinite(shot.largest) || (shot.largest > 2 && shot.largest > last_size)) {
+            x = shot.reached; // too far off for a straight line: let it run
+            last_size = never;
+            continue;
+        }
+        const double damped = std::min(1.0, 1 / shot.largest);
+        for (std::size_t i = 0; i < m_circuit.states(); ++i)
+            x[i] += damped * shot.move[i];
+        last_size = shot.largest;
+    }
+    throw unsolved();
+}
+
+} // namespace offshoot

@@ -1,0 +1,12 @@
+// Figures as sentences show them: value and unit, as format.h makes them, under short names.
+#pragma once
+
+#include "core/values/format.h"
+
+namespace offshoot {
+
+inline std::string volts(double v_v) { return formatVolts(v_v); }
+inline std::string amps(double i_a) { return formatValue(i_a, Quantity::Current); }
+inline std::string watts(double p_w) { return formatValue(p_w, Quantity::Power); }
+
+} // namespace offshoot
