@@ -164,7 +164,7 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
              true);
     if (m_dummyA)
         mark(m_view.present_a + *m_dummyA, c.planned,
-             tr("with the dummy %1").arg(amps(m_view.present_a + *m_dummyA)), m_look.px(40), false);
+             tr("with dummy %1").arg(amps(m_view.present_a + *m_dummyA)), m_look.px(40), false);
     for (const LoadReading& r : m_view.input.readings) {
         const QPointF at = axes.at(r.current_a, r.v);
         painter.setPen(QPen(c.measured, 2));
