@@ -1,60 +1,13 @@
 // What a job file may lack: keys taken away, zeroed, swapped and doubled at random in every demo job.
 // Whatever is still read must be written so that it reads the same again, and be judged without a fault.
 #include "core/job/evaluation.h"
-#include "support/support.h"
+#include "support/spoiler.h"
 
 #include <QDir>
 #include <algorithm>
-#include <random>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
-
-namespace {
-
-class Spoiler
-{
-public:
-    explicit Spoiler(unsigned seed)
-        : m_random(seed)
-    {}
-    /// One change at a random place; what it was, for the message.
-    std::string spoil(Json& file)
-    {
-        const auto all = test::places(file);
-        const Json::json_pointer at = all[1 + m_random() % (all.size() - 1)]; // not the root
-        Json& parent = file[at.parent_pointer()];
-        switch (m_random() % 5) {
-        case 0:
-        case 1:
-            if (parent.is_object())
-                parent.erase(at.back());
-            else
-                parent.erase(static_cast<std::size_t>(std::stoul(at.back())));
-            return "without " + at.to_string();
-        case 2:
-            if (file[at].is_number())
-                file[at] =
-                    file[at].get<double>() * std::exp(std::uniform_real_distribution(-4.0, 4.0)(m_random));
-            return "another figure at " + at.to_string();
-        case 3:
-            if (file[at].is_boolean())
-                file[at] = !file[at].get<bool>();
-            else if (file[at].is_number())
-                file[at] = 0;
-            return "0 at " + at.to_string();
-        default:
-            if (parent.is_array())
-                parent.push_back(Json(file[at]));
-            return "twice " + at.to_string();
-        }
-    }
-
-private:
-    std::mt19937 m_random;
-};
-
-} // namespace
 
 class TestRoundTrip : public QObject
 {
@@ -76,7 +29,7 @@ private Q_SLOTS:
         int refused = 0;
         for (unsigned seed = 0; seed < 40; ++seed) {
             Json spoilt = whole;
-            Spoiler spoiler(seed);
+            test::Spoiler spoiler(seed);
             std::string what;
             for (unsigned i = 0; i <= seed % 4; ++i)
                 what += spoiler.spoil(spoilt) + "; ";

@@ -1,0 +1,315 @@
+// What must hold of every workspace's figures, whatever the job: laws checked on each demo job and on many
+// random variations of it.
+#include "core/job/evaluation.h"
+#include "core/job/joining.h"
+#include "core/job/mains_views.h"
+#include "core/job/wiring.h"
+#include "core/job/workspaces.h"
+#include "support/spoiler.h"
+
+#include <QDir>
+#include <algorithm>
+#include <numbers>
+
+using namespace offshoot;
+using namespace Qt::StringLiterals;
+
+namespace {
+
+/// Fails with the figures; the caller says of which job.
+class Laws
+{
+public:
+    void hold(bool good, const char* law)
+    {
+        ++m_checked;
+        if (!good && m_broken.empty())
+            m_broken = law;
+    }
+    void equal(double a, double b, const char* law, double rel = 1e-6, double abs = 1e-9)
+    {
+        hold(test::near(a, b, rel, abs), law);
+    }
+    const std::string& broken() const { return m_broken; }
+    int checked() const { return m_checked; }
+
+private:
+    std::string m_broken;
+    int m_checked = 0;
+};
+
+void sideBySide(Laws& laws, const Job& job, const Evaluation& e)
+{
+    const ParallelView view = parallelView(job, e);
+    if (!view.result)
+        return;
+    const BusState& bus = view.result->bus;
+    double total_a = 0;
+    for (std::size_t i = 0; i < bus.units.size(); ++i) {
+        const UnitShare& unit = bus.units[i];
+        const ParallelUnit& in = view.model.input->units[i];
+        total_a += unit.current_a;
+        laws.hold(unit.current_a >= -1e-9, "no unit takes current");
+        laws.hold(unit.state != UnitState::Idle || unit.current_a < 1e-9, "an idle unit gives none");
+        if (in.i_limit_a && unit.state != UnitState::Tripped)
+            laws.hold(unit.current_a <= *in.i_limit_a * (1 + 1e-9), "a unit gives no more than its limit");
+        if (unit.state == UnitState::Sharing && !in.diode)
+            laws.equal(in.v_set_v - unit.current_a * (in.r_out_ohm + in.r_lead_ohm), bus.v_bus_v,
+                       "V_set − I·R is the bus", 1e-6);
+    }
+    laws.equal(total_a, bus.total_a, "the currents add up");
+    laws.hold(bus.v_bus_v <= bus.no_load_v * (1 + 1e-12), "a loaded bus is no higher than an empty one");
+    for (std::size_t k = 0; k < view.loads_a.size(); ++k) {
+        double sum_a = 0;
+        for (const double i_a : view.currents_a[k])
+            sum_a += i_a;
+        laws.hold(sum_a <= view.loads_a[k] * (1 + 1e-6) + 1e-9, "curves never add up to more than the load");
+    }
+    if (view.before_trimming && view.after_trimming)
+        laws.hold(view.match_v >= 0, "a match is no negative voltage");
+}
+
+void stacked(Laws& laws, const Job& job, const Evaluation& e)
+{
+    const StackView view = stackView(job, e);
+    if (!view.result)
+        return;
+    const StackResult& r = *view.result;
+    double sum_v = 0;
+    double least_a = 1e300;
+    for (const StackUnit& unit : view.model.input->units) {
+        sum_v += unit.v_v;
+        least_a = std::min(least_a, unit.i_limit_a);
+    }
+    laws.equal(r.total_v, sum_v, "a stack's voltages add up");
+    laws.equal(r.current_limit_a, least_a, "the weakest limits a stack");
+    laws.hold(r.floating == !r.nodes_v.has_value(), "a floating stack has no potentials");
+    if (r.nodes_v && r.conflicts.empty())
+        for (std::size_t i = 0; i < view.model.input->units.size(); ++i)
+            laws.equal((*r.nodes_v)[i + 1] - (*r.nodes_v)[i], view.model.input->units[i].v_v,
+                       "each unit lifts the next by its voltage");
+    for (const StackedUnit& unit : r.units)
+        laws.hold(unit.to_earth_max_v <= r.total_v * (1 + 1e-9), "none is further from earth than the whole");
+    laws.hold(r.conflicts.empty() || !r.open_bonds.empty(), "a short names the bonds to open");
+}
+
+void wire(Laws& laws, const Job& job, const Evaluation& e)
+{
+    const WireView view = wireView(job, e);
+    if (!view.result)
+        return;
+    const CableResult& r = *view.result;
+    if (r.drop_v) {
+        laws.equal(*r.drop_v, *r.current_a * *r.r_loop_ohm, "the drop is I·R");
+        laws.equal(*r.loss_w, *r.current_a * *r.current_a * *r.r_loop_ohm, "the loss is I²·R");
+        if (!view.run.empty()) {
+            const RunPoint& end = view.run.back();
+            laws.equal(end.positive_v - end.negative_v, view.terminal_v - *r.drop_v,
+                       "the run ends at what arrives", 1e-6, 1e-6);
+            for (std::size_t i = 1; i < view.run.size(); ++i) {
+                laws.hold(view.run[i].positive_v <= view.run[i - 1].positive_v + 1e-9, "go falls");
+                laws.hold(view.run[i].negative_v >= view.run[i - 1].negative_v - 1e-9, "return rises");
+                laws.hold(view.run[i].at_m >= view.run[i - 1].at_m, "the run goes on");
+            }
+        }
+    }
+    if (r.smallest && view.input->max_drop_v)
+        laws.hold(r.smallest->drop_v <= *view.input->max_drop_v * (1 + 1e-9), "the smallest keeps the drop");
+    for (const WireOption& size : view.sizes)
+        if (size.result.drop_v && size.wire.area_m2 > 0)
+            laws.hold(size.result.load_v.value_or(0) <= view.terminal_v * (1 + 1e-12), "no wire adds volts");
+    if (view.merge_needed)
+        laws.hold(*view.merge_needed >= 1, "a conductor at least");
+}
+
+void minimumLoad(Laws& laws, const Job& job, const Evaluation& e)
+{
+    for (const Rail& rail : job.found.rails) {
+        const MinimumLoadView view = minimumLoadView(job, e, rail);
+        laws.hold(view.wanted.min_a <= view.wanted.max_a * (1 + 1e-12),
+                  "a window of current the right way round");
+        for (const DummyLoadOption& option : view.options) {
+            laws.equal(option.ohm, option.network.ohm(), "a bank has its network's ohms");
+            laws.equal(option.power_w, option.current_a * option.current_a * option.ohm, "P = I²·R", 1e-6);
+            laws.equal(option.energy_j_per_day, option.power_w * 86400, "a day has 86400 s", 1e-6);
+        }
+        if (view.fit && view.fit->v0_v) {
+            double sum_v = 0;
+            for (const double residual : view.fit->residuals_v)
+                sum_v += residual;
+            laws.equal(sum_v, 0, "residuals of a least-squares line cancel", 0, 1e-6);
+        }
+    }
+}
+
+void limit(Laws& laws, const Job& job, const Evaluation& e)
+{
+    const LimitView view = limitView(job, e);
+    if (!view.result)
+        return;
+    const LimitResult& r = *view.result;
+    laws.hold(r.v_threshold_min_v <= r.v_threshold_v && r.v_threshold_v <= r.v_threshold_max_v,
+              "a threshold within its tolerance");
+    if (r.i_limit_a) {
+        laws.equal(*r.i_limit_a * *r.r_sense_ohm, r.v_threshold_v, "I·R is the threshold");
+        laws.hold(*r.i_limit_min_a <= *r.i_limit_a && *r.i_limit_a <= *r.i_limit_max_a,
+                  "a limit within its spread");
+        laws.hold(*r.power_worst_w >= *r.power_w * (1 - 1e-9), "the worst heat is the most");
+    }
+    if (r.options)
+        for (const ShuntOption& option : *r.options) {
+            laws.hold(option.worst_min_a <= option.i_limit_a && option.i_limit_a <= option.worst_max_a,
+                      "an option within its spread");
+            laws.hold(option.i_limit_a >= view.input->search->min_a * (1 - 1e-9) || !option.in_window,
+                      "in the window means in the window");
+        }
+}
+
+void rewind(Laws& laws, const Job& job, const Evaluation& e)
+{
+    const RewindView view = rewindView(job, e, job.found.rails.front());
+    if (!view.result)
+        return;
+    const RewindResult& r = *view.result;
+    std::int64_t last = 0;
+    double per_turn_v = 0;
+    for (const RewindOption& option : r.options) {
+        laws.hold(option.turns > last, "turns ascend");
+        last = option.turns;
+        laws.hold(option.volts_per_turn > 0, "a turn gives volts");
+        if (per_turn_v > 0 && option.turns != view.input->secondary_turns)
+            laws.hold(option.volts_per_turn <= per_turn_v * (1 + 1e-9), "more turns, fewer volts in each");
+        per_turn_v = option.volts_per_turn;
+    }
+    laws.hold(std::abs(static_cast<double>(r.best_turns) - r.ideal_turns) < 6 || r.options.size() > 1,
+              "the best is near the ideal");
+}
+
+void evidence(Laws& laws, const Job& job)
+{
+    const EvidenceView view = evidenceView(job);
+    bool forbids = false;
+    for (const JudgedClue& clue : view.result.clues)
+        forbids = forbids || (clue.says == Says::Forbids && clue.use.has_value());
+    laws.hold(!forbids || view.result.verdict == Verdict::Breaks || view.result.verdict == Verdict::Unknown,
+              "what a part forbids does not fit");
+    laws.hold(view.result.verdict != Verdict::Unknown || !view.next.empty() || view.result.clues.empty() ||
+                  forbids || !view.sentence.empty(),
+              "unknown says what to read");
+}
+
+void surge(Laws& laws, const Job& job)
+{
+    const InrushView view = inrushView(job);
+    if (view.direct) {
+        laws.equal(view.direct->i_peak_a * view.direct->r_total_ohm, view.direct->v_peak_v,
+                   "the surge is V/R");
+        if (!view.bare.i_a.empty())
+            laws.hold(std::ranges::max(view.bare.i_a) <= view.direct->i_peak_a * 1.001,
+                      "the waveform is within the closed form");
+    }
+    if (view.limiter) {
+        laws.equal(view.limiter->five_tau_s, 5 * view.limiter->tau_s, "five times tau");
+        laws.hold(view.limiter->bypass_min_s >= view.limiter->t95_s, "the bypass waits for both");
+    }
+    if (view.delay_parts && view.delay)
+        laws.equal(view.delay_parts->network.ohm(), view.delay->r_ohm, "the drawer comes within a tenth",
+                   0.1);
+}
+
+void windings(Laws& laws, const Job& job)
+{
+    const WindingsView view = windingsView(job);
+    if (!view.result)
+        return;
+    for (const Connection& c : view.result->connections) {
+        laws.hold(!c.strings.empty(), "a connection has a string");
+        for (const SecondaryVolts& s : c.secondaries)
+            laws.hold(!s.v_open_v || *s.v_open_v >= s.v_v * (1 - 1e-9),
+                      "open volts are no less than loaded ones");
+    }
+    if (view.planned)
+        laws.hold(*view.planned < view.result->connections.size(), "what is planned is there");
+}
+
+void noise(Laws& laws, const Job& job)
+{
+    const NoiseView view = noiseView(job);
+    laws.hold(view.f_hz.size() == view.gain_db.size(), "a gain for each frequency");
+    if (view.damping && view.result->peak && view.result->peak->gain_db)
+        laws.hold(view.damping->peak_db < *view.result->peak->gain_db, "damping takes the peak down");
+}
+
+void safe(Laws& laws, const Job& job, const Evaluation& e)
+{
+    for (const SafeView::Bank& bank : safeView(job, e).banks) {
+        const Reservoir& r = bank.reservoir;
+        laws.equal(r.leftAfter(0), r.v0_v, "nothing is gone at once");
+        if (r.discharge_s && *r.discharge_s > 0)
+            laws.equal(r.leftAfter(*r.discharge_s), 10, "the countdown ends at 10 V", 1e-3);
+        laws.hold(r.leftAfter(100) <= r.v0_v * (1 + 1e-12), "a bleeder never charges");
+    }
+}
+
+void all(Laws& laws, const Job& job)
+{
+    const Evaluation e = evaluate(job, job.log.empty() ? 0 : job.log.back().time_s);
+    sideBySide(laws, job, e);
+    stacked(laws, job, e);
+    wire(laws, job, e);
+    minimumLoad(laws, job, e);
+    limit(laws, job, e);
+    rewind(laws, job, e);
+    evidence(laws, job);
+    surge(laws, job);
+    windings(laws, job);
+    noise(laws, job);
+    safe(laws, job, e);
+}
+
+} // namespace
+
+class TestViews : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void laws_data()
+    {
+        QTest::addColumn<QString>("file");
+        for (const QString& file :
+             QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs")).entryList({u"*.offshoot"_s}))
+            QTest::addRow("%s", qPrintable(file)) << file;
+    }
+    void laws()
+    {
+        QFETCH(QString, file);
+        const Json whole = Json::parse(test::sourceFile((u"data/jobs/"_s + file).toUtf8().constData()));
+        int checked = 0;
+        for (unsigned seed = 0; seed < 30; ++seed) {
+            Json varied = whole;
+            test::Spoiler spoiler(seed);
+            std::string what;
+            for (unsigned i = 0; i < seed % 5; ++i) // the first is the job itself
+                what += spoiler.spoil(varied) + "; ";
+            std::optional<Job> job;
+            try {
+                job = readJob(varied.dump());
+            } catch (const DocumentError&) {
+                continue; // refused: tst_round_trip looks at those
+            }
+            Laws laws;
+            try {
+                all(laws, *job);
+            } catch (const std::exception& problem) {
+                QFAIL((what + problem.what()).c_str());
+            }
+            QVERIFY2(laws.broken().empty(), (what + laws.broken()).c_str());
+            checked += laws.checked();
+        }
+        QVERIFY(checked > 200);
+    }
+};
+
+QTEST_APPLESS_MAIN(TestViews)
+#include "tst_views.moc"
