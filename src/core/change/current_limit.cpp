@@ -56,7 +56,7 @@ void judgeShunt(LimitResult& result, const LimitInput& in, const Threshold& thre
     result.protect_verdict = judgeUse(result.protect_use);
     if (in.load_a)
         result.drop_v = *in.load_a * *result.r_sense_ohm;
-    if (in.rail_v && result.drop_v)
+    if (in.rail_v && (in.in_loop || result.drop_v))
         result.rail_at_load_v = *in.rail_v - (in.in_loop ? 0 : *result.drop_v);
 }
 

@@ -3,8 +3,10 @@
 #include "core/judge/verdict.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <cstdint>
+#include <iterator>
 #include <random>
 
 namespace offshoot {
@@ -91,20 +93,30 @@ private:
     std::vector<double> m_drawn;
 };
 
-/// The values below which 0.1, 50 and 99.9 % of the samples lie; reorders them.
-void findPercentiles(std::vector<double>& samples, DividerToleranceResult& result)
+/// The values below which 0.1, 50 and 99.9 % of the samples lie. The samples are counted into bins over their
+/// range, so that only the bin that holds a value has to be put in order.
+void findPercentiles(const std::vector<double>& samples, DividerToleranceResult& result)
 {
+    constexpr int bin_count = 4096;
+    const auto [low_v, high_v] = std::ranges::minmax(samples);
+    const double bins_per_v = high_v > low_v ? (bin_count - 1) / (high_v - low_v) : 0;
+    const auto binOf = [&, low_v = low_v](double v) { return static_cast<int>((v - low_v) * bins_per_v); };
+    std::array<std::ptrdiff_t, bin_count> counts{};
+    for (const double v : samples)
+        ++counts[static_cast<std::size_t>(binOf(v))];
     const auto at = [&](double share) {
-        return samples.begin() +
-               static_cast<std::ptrdiff_t>(std::llround(share * static_cast<double>(samples.size() - 1)));
+        std::ptrdiff_t rank = std::llround(share * static_cast<double>(samples.size() - 1));
+        int bin = 0;
+        while (rank >= counts[static_cast<std::size_t>(bin)])
+            rank -= counts[static_cast<std::size_t>(bin++)];
+        std::vector<double> inside;
+        std::ranges::copy_if(samples, std::back_inserter(inside), [&](double v) { return binOf(v) == bin; });
+        std::ranges::nth_element(inside, inside.begin() + rank);
+        return inside[static_cast<std::size_t>(rank)];
     };
-    const auto middle = at(0.5);
-    std::nth_element(samples.begin(), middle, samples.end());
-    std::nth_element(samples.begin(), at(0.001), middle);
-    std::nth_element(middle + 1, at(0.999), samples.end());
-    result.p0_1_v = *at(0.001);
-    result.p50_v = *middle;
-    result.p99_9_v = *at(0.999);
+    result.p0_1_v = at(0.001);
+    result.p50_v = at(0.5);
+    result.p99_9_v = at(0.999);
 }
 
 std::vector<double> drawSamples(const DividerToleranceInput& in)
@@ -144,7 +156,7 @@ DividerToleranceResult dividerTolerance(const DividerToleranceInput& in)
     result.worst_min_v = corners->min_v;
     result.worst_max_v = corners->max_v;
 
-    std::vector<double> samples = drawSamples(in);
+    const std::vector<double> samples = drawSamples(in);
     const auto count = static_cast<double>(samples.size());
     double sum = 0;
     double squares = 0;
