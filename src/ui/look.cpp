@@ -67,20 +67,6 @@ const Colours& darkColours()
     return colours;
 }
 
-double contrast(const QColor& a, const QColor& b)
-{
-    const auto luminance = [](const QColor& c) {
-        const auto linear = [](double part) {
-            return part <= 0.04045 ? part / 12.92 : std::pow((part + 0.055) / 1.055, 2.4);
-        };
-        return 0.2126 * linear(double(c.redF())) + 0.7152 * linear(double(c.greenF())) +
-               0.0722 * linear(double(c.blueF()));
-    };
-    const double high = std::max(luminance(a), luminance(b));
-    const double low = std::min(luminance(a), luminance(b));
-    return (high + 0.05) / (low + 0.05);
-}
-
 Look::Look(QObject* parent)
     : QObject(parent)
 {}

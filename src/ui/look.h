@@ -41,9 +41,6 @@ struct Colours
 const Colours& lightColours();
 const Colours& darkColours();
 
-/// WCAG contrast ratio of two opaque colours, 1 to 21.
-double contrast(const QColor& a, const QColor& b);
-
 class Look : public QObject
 {
     Q_OBJECT

@@ -255,20 +255,6 @@ bool JobSession::declareLive() { return log({.id = "", .time_s = 0, .kind = LogK
 
 bool JobSession::meterProven() { return log({.id = "", .time_s = 0, .kind = LogKind::MeterProven}); }
 
-bool JobSession::note(const QString& text)
-{
-    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Note};
-    entry.text = text.toStdString();
-    return log(std::move(entry));
-}
-
-bool JobSession::strike(const QString& id)
-{
-    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Strike};
-    entry.text = id.toStdString();
-    return log(std::move(entry));
-}
-
 bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
 {
     const auto view = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),

@@ -46,8 +46,6 @@ public:
     bool declareOff(const QString& source);
     bool declareLive();
     bool meterProven();
-    bool note(const QString& text);
-    bool strike(const QString& id);
     /// Ticks a step; refused with the reason when the step or the isolation state does not allow it.
     bool tick(const std::string& step, const std::vector<bool>& checks = {});
     bool signOff();

@@ -10,9 +10,11 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFileDialog>
+#include <QLabel>
 #include <QLineEdit>
 #include <QListView>
 #include <QTimer>
+#include <algorithm>
 
 namespace offshoot::test {
 
@@ -51,6 +53,14 @@ public:
             if (widget->isVisible() && (widget->objectName() == name || widget->accessibleName() == name))
                 return widget;
         qFatal("nothing visible is called %s", qPrintable(name));
+    }
+    /// Whether a visible label says this.
+    bool shows(const QString& text) const
+    {
+        QApplication::processEvents();
+        return std::ranges::any_of(window->findChildren<QLabel*>(), [&](const QLabel* label) {
+            return label->isVisible() && label->text().contains(text);
+        });
     }
     QAbstractButton* button(const QString& text) const
     {

@@ -20,15 +20,23 @@ public:
     }
     QString file(const QString& name) const { return m_folder->filePath(name); }
     /// The demo job, copied here once: opened again it is the same file.
-    JobStore demo() const
+    JobStore demo() const { return copied("beacon-float-charge", QStringLiteral("demo.offshoot")); }
+    /// Another of the demo jobs, the same way.
+    JobStore job(const std::string& name) const
     {
-        const QString path = file(QStringLiteral("demo.offshoot"));
-        if (!QFile::exists(path))
-            writeFile(path, QByteArray::fromStdString(sourceFile("data/jobs/beacon-float-charge.offshoot")));
-        return JobStore::open(path);
+        return copied(name, QString::fromStdString(name) + QStringLiteral(".offshoot"));
     }
 
 private:
+    JobStore copied(const std::string& name, const QString& as) const
+    {
+        const QString path = file(as);
+        if (!QFile::exists(path))
+            writeFile(path,
+                      QByteArray::fromStdString(sourceFile(("data/jobs/" + name + ".offshoot").c_str())));
+        return JobStore::open(path);
+    }
+
     std::unique_ptr<QTemporaryDir> m_folder;
 };
 

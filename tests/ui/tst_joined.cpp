@@ -26,14 +26,6 @@ const StepView* step(const Evaluation& e, const std::string& id)
     return found == e.steps.end() ? nullptr : &*found;
 }
 
-bool shows(const Driver& d, const QString& text)
-{
-    QApplication::processEvents();
-    return std::ranges::any_of(d.window->findChildren<QLabel*>(), [&](const QLabel* label) {
-        return label->isVisible() && label->text().contains(text);
-    });
-}
-
 } // namespace
 
 class TestJoined : public QObject
@@ -42,14 +34,6 @@ class TestJoined : public QObject
 
     TestFolder m_folder;
 
-    JobStore job(const char* name)
-    {
-        const QString path = m_folder.file(QLatin1StringView(name) + u".offshoot"_s);
-        if (!QFile::exists(path))
-            writeFile(path, QByteArray::fromStdString(
-                                sourceFile(("data/jobs/" + std::string(name) + ".offshoot").c_str())));
-        return JobStore::open(path);
-    }
     static void typeCell(QTableView* view, int row, int column, const QString& text)
     {
         view->model()->setData(view->model()->index(row, column), text);
@@ -79,7 +63,7 @@ private Q_SLOTS:
     {
         QFETCH(QByteArray, file);
         QFETCH(int, opens);
-        Driver d(job(file.constData()));
+        Driver d(m_folder.job(file.constData()));
         d.stage(3);
         QCOMPARE(static_cast<int>(d.window->planPage().kind()), opens);
         for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
@@ -106,7 +90,7 @@ private Q_SLOTS:
     /// back.
     void sideBySide()
     {
-        Driver d(job("hatch-heater"));
+        Driver d(m_folder.job("hatch-heater"));
         d.stage(3);
         auto* picture = d.find<ui::SharePicture>(u"sharePicture"_s);
         const double before = *d.job().need.current_a;
@@ -133,9 +117,9 @@ private Q_SLOTS:
         QVERIFY(d.job().plan.join->ballast.has_value());
         QVERIFY(step(d.evaluation(), "join.returns")->step.detail.find("Ballast") != std::string::npos);
         d.click(u"One fails"_s);
-        QVERIFY(shows(d, u"without Plover 75 #1"_s));
+        QVERIFY(d.shows(u"without Plover 75 #1"_s));
         d.click(u"Builds"_s);
-        QVERIFY(shows(d, u"After trimming"_s));
+        QVERIFY(d.shows(u"After trimming"_s));
         d.click(u"Ways"_s);
         d.click(u"Diodes in or out"_s);
         QVERIFY(d.job().plan.join->diode.has_value());
@@ -147,7 +131,7 @@ private Q_SLOTS:
     /// Every unit is a source and holds its own charge; a reading with a number belongs to that unit.
     void everyUnitIsASource()
     {
-        Driver d(job("hatch-heater"));
+        Driver d(m_folder.job("hatch-heater"));
         QCOMPARE(d.evaluation().energy.sources.size(), 3u);
         QCOMPARE(d.evaluation().isolation.state, Isolation::Live);
         d.log(u"unplugged"_s);
@@ -167,9 +151,9 @@ private Q_SLOTS:
 
     void stacked()
     {
-        Driver d(job("radio-link"));
+        Driver d(m_folder.job("radio-link"));
         d.stage(3);
-        QVERIFY(shows(d, u"One point is earthed"_s));
+        QVERIFY(d.shows(u"One point is earthed"_s));
         auto* picture = d.find<ui::StackPicture>(u"stackPicture"_s);
         // The bond of the upper unit stands right of it; a click closes it again, which shorts the lower one.
         const QPoint bond(
@@ -177,7 +161,7 @@ private Q_SLOTS:
             picture->height() / 4);
         QTest::mouseClick(picture, Qt::LeftButton, {}, bond);
         QVERIFY(d.job().plan.join->opened_bonds.empty());
-        QVERIFY(shows(d, u"shorted through the earth"_s));
+        QVERIFY(d.shows(u"shorted through the earth"_s));
         QVERIFY(std::ranges::any_of(d.evaluation().blocks, [](const std::string& b) {
             return b.find("output to case") != std::string::npos;
         }));
@@ -188,14 +172,14 @@ private Q_SLOTS:
         QVERIFY(std::ranges::count(open->step.cautions, Caution::OutputFloats) == 1);
         d.fill(u"and amperes"_s, u"9A"_s);
         QNEAR(d.job().plan.join->reverse_diode->i_a, 9);
-        QVERIFY(shows(d, u"reverse diode does not bear"_s));
+        QVERIFY(d.shows(u"reverse diode does not bear"_s));
         d.choose(u"Where load or wiring earths the stack"_s, u"above Curlew 240 #2"_s);
         QCOMPARE(d.job().plan.join->earthed_node, std::optional<std::int64_t>(2));
     }
 
     void wire()
     {
-        Driver d(job("mast-camera"));
+        Driver d(m_folder.job("mast-camera"));
         d.stage(3);
         auto* list = d.find<ui::OptionList>(u"Wire sizes"_s);
         list->setFocus();
@@ -206,21 +190,21 @@ private Q_SLOTS:
         QNEAR(*d.job().found.rails[0].cable.length_m, 12);
         d.fill(u"Run, one way"_s, u"40m"_s);
         QNEAR(*d.job().found.rails[0].cable.length_m, 40);
-        QVERIFY(shows(d, u"thinnest wire that keeps it inside"_s));
+        QVERIFY(d.shows(u"thinnest wire that keeps it inside"_s));
         d.click(u"Sense"_s);
         d.click(u"Plan: sense wires to the load"_s);
         QVERIFY(d.job().plan.remote_sense);
         QVERIFY(step(d.evaluation(), "change.sense") != nullptr);
         d.click(u"Merging"_s);
-        QVERIFY(shows(d, u"of this size</b> stay cool"_s));
+        QVERIFY(d.shows(u"of this size</b> stay cool"_s));
         d.click(u"Ways"_s);
-        QVERIFY(shows(d, u"Thicker wire or remote sense"_s));
+        QVERIFY(d.shows(u"Thicker wire or remote sense"_s));
     }
 
     /// Tables of units and clues take what people write and keep what does not read.
     void tables()
     {
-        Driver d(job("hatch-heater"));
+        Driver d(m_folder.job("hatch-heater"));
         d.stage(2);
         d.click(u"Units"_s);
         auto* units = d.find<QTableView>(u"Units of this job"_s);
@@ -233,7 +217,7 @@ private Q_SLOTS:
         QCOMPARE(units->model()->index(1, 4).data().toString(), u"soft"_s);
         d.click(u"Add unit"_s);
         QCOMPARE(d.job().others.size(), 3u);
-        Driver e(job("chart-recorder"));
+        Driver e(m_folder.job("chart-recorder"));
         e.stage(3);
         e.window->planPage().show(ui::PlanKind::Evidence);
         QVERIFY(shows(e, u"Not known yet"_s));
@@ -248,9 +232,9 @@ private Q_SLOTS:
 
     void windings()
     {
-        Driver d(job("chart-recorder"));
+        Driver d(m_folder.job("chart-recorder"));
         d.stage(3);
-        QVERIFY(shows(d, u"Planned: series"_s));
+        QVERIFY(d.shows(u"Planned: series"_s));
         QVERIFY(step(d.evaluation(), "change.phase.A.B") != nullptr);
         QVERIFY(step(d.evaluation(), "change.fuse") != nullptr);
         auto* list = d.find<ui::OptionList>(u"Connections"_s);
@@ -259,10 +243,10 @@ private Q_SLOTS:
         QTest::keyClick(list, Qt::Key_Return);
         QCOMPARE(d.job().plan.connection->segments.size(),
                  d.evaluation().steps.empty() ? 0u : d.job().plan.connection->segments.size());
-        QVERIFY(shows(d, u"not good for this mains"_s));
+        QVERIFY(d.shows(u"not good for this mains"_s));
         QVERIFY(d.evaluation().counts.breaks > 0);
         d.click(u"Proof and fuse"_s);
-        QVERIFY(shows(d, u"Prove which ends are like"_s));
+        QVERIFY(d.shows(u"Prove which ends are like"_s));
         d.click(u"As found"_s);
         auto* primaries = d.find<QTableView>(u"Primaries"_s);
         typeCell(primaries, 0, 4, u"A-tap 100"_s);
@@ -275,9 +259,9 @@ private Q_SLOTS:
 
     void inrush()
     {
-        Driver d(job("fog-signal-amplifier"));
+        Driver d(m_folder.job("fog-signal-amplifier"));
         d.stage(3);
-        QVERIFY(shows(d, u"the breaker trips"_s));
+        QVERIFY(d.shows(u"the breaker trips"_s));
         d.fill(u"Resistor"_s, u"47R"_s);
         QNEAR(*d.job().plan.limiter->r_ohm, 47);
         QVERIFY(step(d.evaluation(), "change.limiter")->step.title.find("47R") != std::string::npos);
@@ -299,17 +283,17 @@ private Q_SLOTS:
     /// Edits of the chain run off the interface thread; what is no chain is refused where it was typed.
     void rectifier()
     {
-        Driver d(job("barograph-amplifier"));
+        Driver d(m_folder.job("barograph-amplifier"));
         d.stage(3);
         const auto settled = [&d] { return !d.window->session().simulating(); };
-        QTRY_VERIFY_WITH_TIMEOUT(settled() && shows(d, u"at the load, ripple"_s), 10000);
+        QTRY_VERIFY_WITH_TIMEOUT(settled() && d.shows(u"at the load, ripple"_s), 10000);
         auto* strip = d.find<ui::ChainStrip>(u"chainStrip"_s);
         strip->setFocus();
         QTest::keyClick(strip, Qt::Key_Right);
         QTest::keyClick(strip, Qt::Key_Right); // the first capacitor
         d.fill(u"Capacitor"_s, u"22u"_s);
         QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
-        QTRY_VERIFY_WITH_TIMEOUT(settled() && shows(d, u"Nearest its limit: rectifier"_s), 10000);
+        QTRY_VERIFY_WITH_TIMEOUT(settled() && d.shows(u"Nearest its limit: rectifier"_s), 10000);
         d.fill(u"Capacitor"_s, u"50F"_s); // more than a part may have: kept as typed
         QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
         d.click(u"+ R"_s);
@@ -324,11 +308,11 @@ private Q_SLOTS:
         d.click(u"Dropping resistor"_s);
         d.fill(u"Volts wanted at the load"_s, u"much"_s);
         d.click(u"Find the resistor"_s);
-        QVERIFY(!shows(d, u"rms. At the load"_s));
+        QVERIFY(!d.shows(u"rms. At the load"_s));
         const double wantedV = std::floor(fullV - 8);
         d.fill(u"Volts wanted at the load"_s, QString::number(wantedV) + u'V');
         d.click(u"Find the resistor"_s);
-        QTRY_VERIFY_WITH_TIMEOUT(shows(d, u"rms. At the load"_s), 20000);
+        QTRY_VERIFY_WITH_TIMEOUT(d.shows(u"rms. At the load"_s), 20000);
         auto* options = d.find<ui::OptionList>(u"Dropping resistors from the drawer"_s);
         QVERIFY(options->model()->rowCount() > 0);
         options->setFocus();
@@ -358,7 +342,7 @@ private Q_SLOTS:
 
     void noise()
     {
-        Driver d(job("mast-camera"));
+        Driver d(m_folder.job("mast-camera"));
         d.stage(3);
         d.window->planPage().show(ui::PlanKind::Noise);
         d.click(u"Add part"_s);
@@ -374,7 +358,7 @@ private Q_SLOTS:
         d.fill(u"Ripple there, p-p"_s, u"1V5"_s);
         const std::string sentence = noiseView(d.job()).sentence;
         QVERIFY2(sentence.find("becomes") != std::string::npos, sentence.c_str());
-        QVERIFY(shows(d, ui::qs(sentence)));
+        QVERIFY(d.shows(ui::qs(sentence)));
         const auto peak = noiseView(d.job()).result->peak;
         d.click(u"Put the damping in"_s);
         QCOMPARE(d.job().found.mains_side.noise.size(), 3u);
@@ -386,18 +370,18 @@ private Q_SLOTS:
     /// formed.
     void lampAndDischarge()
     {
-        Driver d(job("barograph-amplifier"));
+        Driver d(m_folder.job("barograph-amplifier"));
         d.stage(3);
         d.window->planPage().show(ui::PlanKind::Safe);
-        QVERIFY(!shows(d, u"measure now"_s) && step(d.evaluation(), "change.form.C1") == nullptr);
+        QVERIFY(!d.shows(u"measure now"_s) && step(d.evaluation(), "change.form.C1") == nullptr);
         d.fill(u"Lain without voltage, years"_s, u"30"_s);
         QVERIFY(step(d.evaluation(), "change.form.C1") != nullptr);
         d.log(u"unplugged"_s);
         QCOMPARE(d.evaluation().isolation.state, Isolation::Unproven);
-        QVERIFY(shows(d, u"measure"_s));
+        QVERIFY(d.shows(u"measure"_s));
         for (const Reservoir& reservoir : d.evaluation().energy.reservoirs)
-            QVERIFY(reservoir.discharge_s ? shows(d, u"By its bleeder about"_s)
-                                          : shows(d, u"without a bleeder that says nothing"_s));
+            QVERIFY(reservoir.discharge_s ? d.shows(u"By its bleeder about"_s)
+                                          : d.shows(u"without a bleeder that says nothing"_s));
     }
 };
 

@@ -49,14 +49,6 @@ private:
     QTableView* m_view;
 };
 
-bool shows(const Driver& d, const QString& text)
-{
-    QApplication::processEvents();
-    return std::ranges::any_of(d.window->findChildren<QLabel*>(), [&](const QLabel* label) {
-        return label->isVisible() && label->text().contains(text);
-    });
-}
-
 bool blocked(const Driver& d, const char* words)
 {
     return std::ranges::any_of(d.evaluation().blocks, [words](const std::string& block) {
@@ -155,7 +147,7 @@ private Q_SLOTS:
         QNEAR(view.result->interval->max_scale, 5.25 / 5.0);
         d.stage(3);
         d.window->planPage().show(ui::PlanKind::Trim);
-        QVERIFY(shows(d, u"Turn up"_s));
+        QVERIFY(d.shows(u"Turn up"_s));
         // It all survives saving.
         QVERIFY(readJob(writeJob(d.job())) == d.job());
     }
@@ -194,7 +186,7 @@ private Q_SLOTS:
         QNEAR(found.result->total_v, 24.1);
         QNEAR(found.result->current_limit_a, 2.5);
         QCOMPARE(found.result->conflicts.size(), 1u); // through the mains earth
-        QVERIFY(shows(d, u"shorted through the earth"_s));
+        QVERIFY(d.shows(u"shorted through the earth"_s));
         d.click(u"Open the bonds named"_s);
         QCOMPARE(d.job().plan.join->opened_bonds, std::vector<std::int64_t>{2});
         const StackView opened = stackView(d.job(), d.evaluation());
@@ -216,7 +208,7 @@ private Q_SLOTS:
         d.fill(u"Mains"_s, u"240V"_s);
         d.stage(3);
         d.window->planPage().show(ui::PlanKind::Windings);
-        QVERIFY(shows(d, u"Enter the windings first"_s) || !windingsView(d.job()).result);
+        QVERIFY(d.shows(u"Enter the windings first"_s) || !windingsView(d.job()).result);
         d.click(u"As found"_s);
         Sheet primaries(d, u"Primaries"_s);
         Sheet secondaries(d, u"Secondaries"_s);

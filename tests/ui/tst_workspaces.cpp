@@ -23,14 +23,6 @@ class TestWorkspaces : public QObject
 
     TestFolder m_folder;
 
-    JobStore job(const char* name)
-    {
-        const QString path = m_folder.file(QLatin1StringView(name) + u".offshoot"_s);
-        if (!QFile::exists(path))
-            writeFile(path, QByteArray::fromStdString(
-                                sourceFile(("data/jobs/" + std::string(name) + ".offshoot").c_str())));
-        return JobStore::open(path);
-    }
     static QTableView* table(Driver& d, const QString& name) { return d.find<QTableView>(name); }
     static void typeCell(QTableView* view, int row, int column, const QString& text)
     {
@@ -56,7 +48,7 @@ private Q_SLOTS:
     {
         QFETCH(QByteArray, file);
         QFETCH(int, opens);
-        Driver d(job(file.constData()));
+        Driver d(m_folder.job(file.constData()));
         d.stage(3);
         QCOMPARE(static_cast<int>(d.window->planPage().kind()), opens);
         for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
@@ -78,7 +70,7 @@ private Q_SLOTS:
     /// Drag along the line previews every rail; Enter plans, undo takes back; the exact figure works too.
     void trim()
     {
-        Driver d(job("splicing-bench"));
+        Driver d(m_folder.job("splicing-bench"));
         d.stage(3);
         auto* picture = d.find<ui::TrimPicture>(u"trimPicture"_s);
         const double planned = d.job().plan.trim->scale;
@@ -112,7 +104,7 @@ private Q_SLOTS:
     /// A bank is looked at with the arrows and planned with Enter; the other school names every user.
     void dummyLoad()
     {
-        Driver d(job("ferry-shed-display"));
+        Driver d(m_folder.job("ferry-shed-display"));
         d.stage(3);
         d.window->session().select(Station::Smoothing, 1);
         auto* banks = d.find<ui::OptionList>(u"Resistor banks from the drawer"_s);
@@ -158,7 +150,7 @@ private Q_SLOTS:
     /// Other turns feed the controller again; the found number is the divider alone.
     void rewind()
     {
-        Driver d(job("rain-gauge-logger"));
+        Driver d(m_folder.job("rain-gauge-logger"));
         d.stage(3);
         d.click(u"Rewind"_s);
         auto* turns = d.find<ui::OptionList>(u"Whole turns"_s);
@@ -181,7 +173,7 @@ private Q_SLOTS:
 
     void currentLimit()
     {
-        Driver d(job("splicing-bench"));
+        Driver d(m_folder.job("splicing-bench"));
         d.stage(3);
         d.click(u"Current limit"_s);
         auto* shunts = d.find<ui::OptionList>(u"Shunts from the drawer"_s);
@@ -207,19 +199,14 @@ private Q_SLOTS:
 
     void hiccup()
     {
-        Driver d(job("rain-gauge-logger"));
+        Driver d(m_folder.job("rain-gauge-logger"));
         d.stage(3);
         d.click(u"Hiccup"_s);
-        const auto shown = [&](const QString& text) {
-            return std::ranges::any_of(d.window->findChildren<QLabel*>(), [&](const QLabel* label) {
-                return label->isVisible() && label->text().contains(text);
-            });
-        };
-        QVERIFY(shown(u"The controller starves · likely"_s));
-        QVERIFY(shown(u"It points to a controller that starves"_s));
+        QVERIFY(d.shows(u"The controller starves · likely"_s));
+        QVERIFY(d.shows(u"It points to a controller that starves"_s));
         d.choose(u"Does it run without the lamp?"_s, u"yes"_s);
         QCOMPARE(d.job().hiccup.stops_lamp_out, std::optional(true));
-        QVERIFY(shown(u"The controller starves · ruled out"_s));
+        QVERIFY(d.shows(u"The controller starves · ruled out"_s));
         d.choose(u"Does it run without the lamp?"_s, u"not looked at"_s);
         QVERIFY(!d.job().hiccup.stops_lamp_out.has_value());
     }
@@ -228,7 +215,7 @@ private Q_SLOTS:
     /// again.
     void tables()
     {
-        Driver d(job("splicing-bench"));
+        Driver d(m_folder.job("splicing-bench"));
         d.stage(2);
         d.click(u"Rails and users"_s);
         auto* rails = table(d, u"Rails"_s);
@@ -272,7 +259,7 @@ private Q_SLOTS:
     /// Every rail has a lane; a click or the arrows select it, and its ratings are the ones that are edited.
     void branches()
     {
-        Driver d(job("splicing-bench"));
+        Driver d(m_folder.job("splicing-bench"));
         d.stage(2);
         auto* path = d.find<QWidget>(u"powerPath"_s);
         path->setFocus();
@@ -291,7 +278,7 @@ private Q_SLOTS:
     /// Another topology asks for its own ratings.
     void topologyChangesTheCard()
     {
-        Driver d(job("splicing-bench"));
+        Driver d(m_folder.job("splicing-bench"));
         d.stage(2);
         d.station(Station::Converter);
         d.choose(u"Topology"_s, u"boost"_s);
@@ -303,7 +290,7 @@ private Q_SLOTS:
     void jobList()
     {
         for (const char* name : {"beacon-float-charge", "ferry-shed-display"})
-            (void)job(name);
+            (void)m_folder.job(name);
         writeFile(m_folder.file(u"broken.offshoot"_s), "{");
         ui::JobList list(m_folder.file({}));
         auto* rows = list.findChild<QListWidget*>();

@@ -152,9 +152,8 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     name->setMaximumWidth(look.px(200));
     head->addWidget(name);
     head->addStretch();
-    m_tabs =
-        addTabs(*head, {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Safe, then before-readings")},
-                [this](int index) { m_stack->setCurrentIndex(index); });
+    addTabs(*head, {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Safe, then before-readings")},
+            [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(identify());
@@ -168,8 +167,6 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     });
     showStation();
 }
-
-void FoundPage::showSteps(bool steps) { m_tabs[steps ? 3 : 0]->click(); }
 
 QWidget* FoundPage::identify()
 {

@@ -42,7 +42,6 @@ class FoundPage : public QWidget
 public:
     FoundPage(JobSession& session, Look& look, QWidget* parent = nullptr);
     ProcedureView& steps() { return *m_steps; }
-    void showSteps(bool steps);
 
 private:
     QWidget* identify();
@@ -58,7 +57,6 @@ private:
     QVBoxLayout* m_station = nullptr;
     QWidget* m_stationCard = nullptr;
     Topology m_shownTopology = Topology::Flyback;
-    std::vector<QAbstractButton*> m_tabs;
 };
 
 } // namespace offshoot::ui

@@ -186,6 +186,10 @@ void ChainStrip::keyPressEvent(QKeyEvent* event)
         Q_EMIT chose(m_chosen + 1);
     else if (event->key() == Qt::Key_Left && m_chosen > 0)
         Q_EMIT chose(m_chosen - 1);
+    else if (event->key() == Qt::Key_Home)
+        Q_EMIT chose(0);
+    else if (event->key() == Qt::Key_End)
+        Q_EMIT chose(count() - 1);
     else
         QWidget::keyPressEvent(event);
 }

@@ -7,6 +7,7 @@
 #include "ui/frame/consequences_panel.h"
 #include "ui/paint/figures.h"
 
+#include <QApplication>
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -70,7 +71,7 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
     , m_strip(new ChainStrip(look))
     , m_waves(new WavePicture(look))
-    , m_fields(new QWidget)
+    , m_fields(new QVBoxLayout)
     , m_form(nullptr)
     , m_problem(new QLabel)
     , m_stop(new QPushButton(tr("Stop")))
@@ -130,7 +131,7 @@ QWidget* RectifierPage::partTab()
     auto* inside = new QWidget;
     auto* insideLayout = new QVBoxLayout(inside);
     insideLayout->setContentsMargins(0, 0, m_look.px(4), 0);
-    insideLayout->addWidget(m_fields);
+    insideLayout->addLayout(m_fields);
     insideLayout->addWidget(m_problem);
     insideLayout->addStretch();
     column->addWidget(scrolling(inside), 1);
@@ -189,17 +190,18 @@ void RectifierPage::startChain(SimRectifier kind)
     m_session.edit(tr("new chain"), [kind](Job& job) { job.plan.chain = usualChain(kind, job); });
 }
 
-void RectifierPage::edit(const QString& what, const std::function<void(RectifierChain&)>& change)
+bool RectifierPage::edit(const QString& what, const std::function<void(RectifierChain&)>& change)
 {
     const RectifierChain* planned = plannedChain(m_session.job());
     if (planned == nullptr)
-        return;
+        return false;
     RectifierChain chain = *planned;
     change(chain);
     m_problem->setText(problemOf(chain));
     if (!m_problem->text().isEmpty())
-        return;
+        return false;
     m_session.edit(what, [&chain](Job& job) { job.plan.chain = chain; });
+    return true;
 }
 
 void RectifierPage::addField(const QString& label, Quantity quantity,
@@ -238,8 +240,9 @@ void RectifierPage::addChoice(const QString& label, const QStringList& words, in
     combo->setCurrentIndex(current);
     combo->setAccessibleName(label);
     m_form->addRow(label, combo);
-    connect(combo, &QComboBox::activated, this, [this, label, set](int at) {
-        edit(label, [set, at](RectifierChain& chain) { set(chain, at); });
+    connect(combo, &QComboBox::activated, this, [this, combo, label, current, set](int at) {
+        if (!edit(label, [set, at](RectifierChain& chain) { set(chain, at); }))
+            combo->setCurrentIndex(current);
     });
 }
 
@@ -382,8 +385,10 @@ void RectifierPage::loadFields(const RectifierChain& chain)
 {
     const int kind = chain.load.resistance_ohm ? 0 : chain.load.current_a ? 1 : 2;
     addChoice(tr("Load is"), {tr("a resistance"), tr("a current"), tr("a power")}, kind,
-              [](RectifierChain& c, int at) {
-                  const double v = std::max(1.0, c.noLoadVolts() * 0.7);
+              [this](RectifierChain& c, int at) {
+                  // The same point: by simulation, else about what a loaded chain keeps.
+                  const double v =
+                      std::max(1.0, m_shown ? m_shown->result.load.v.v_mean_v : c.noLoadVolts() * 0.7);
                   const double i = c.load.current_a ? *c.load.current_a
                                    : c.load.power_w ? *c.load.power_w / v
                                                     : v / *c.load.resistance_ohm;
@@ -419,9 +424,16 @@ void RectifierPage::rebuildFields()
         return;
     m_fieldsOf = part;
     m_fieldsShape = shape;
-    delete m_form;
-    qDeleteAll(m_fields->findChildren<QWidget*>(QString(), Qt::FindDirectChildrenOnly));
-    m_form = new QFormLayout(m_fields);
+    QString focused;         // the keyboard stays where it was
+    if (m_form != nullptr) { // one of its boxes may be the sender
+        if (m_form->parentWidget()->isAncestorOf(QApplication::focusWidget()))
+            focused = QApplication::focusWidget()->accessibleName();
+        m_form->parentWidget()->hide();
+        m_form->parentWidget()->deleteLater();
+    }
+    auto* fields = new QWidget;
+    m_fields->addWidget(fields);
+    m_form = new QFormLayout(fields);
     m_form->setContentsMargins(0, 0, 0, 0);
     m_form->setVerticalSpacing(m_look.px(2));
     if (chain == nullptr)
@@ -434,6 +446,9 @@ void RectifierPage::rebuildFields()
         sectionFields(*chain, static_cast<std::size_t>(part - firstSection));
     else
         loadFields(*chain);
+    for (QWidget* field : fields->findChildren<QWidget*>())
+        if (!focused.isEmpty() && field->accessibleName() == focused)
+            field->setFocus();
 }
 
 /// The chain as found is simulated too, to stand behind the planned one.

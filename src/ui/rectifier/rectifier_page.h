@@ -40,14 +40,14 @@ private:
     void sectionFields(const RectifierChain& chain, std::size_t section);
     void loadFields(const RectifierChain& chain);
     std::optional<std::size_t> chosenSection() const;
-    /// Changes the planned chain where what results is a chain; says what is wrong otherwise.
-    void edit(const QString& what, const std::function<void(RectifierChain&)>& change);
+    /// Changes the planned chain where what results is a chain; otherwise says what is wrong, and false.
+    bool edit(const QString& what, const std::function<void(RectifierChain&)>& change);
     void startChain(SimRectifier kind);
     QString figuresHtml() const;
 
     ChainStrip* m_strip;
     WavePicture* m_waves;
-    QWidget* m_fields;
+    QVBoxLayout* m_fields;
     QFormLayout* m_form;
     QLabel* m_problem;
     QPushButton* m_stop;

@@ -30,16 +30,14 @@ SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
     head->addWidget(title);
     head->addStretch();
     auto* stack = new QStackedWidget;
-    m_tabs = addTabs(*head, {tr("Before and after"), tr("Unit beside unit"), tr("Last steps")},
-                     [stack](int index) { stack->setCurrentIndex(index); });
+    addTabs(*head, {tr("Before and after"), tr("Unit beside unit"), tr("Last steps")},
+            [stack](int index) { stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(stack, 1);
     stack->addWidget(compare());
     stack->addWidget(units());
     stack->addWidget(m_steps);
 }
-
-void SignOffPage::showSteps(bool steps) { m_tabs[steps ? 2 : 0]->click(); }
 
 /// The report is always on paper; on the dark look its inks change with the ground.
 QString SignOffPage::onScreen(QString table) const

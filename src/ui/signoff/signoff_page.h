@@ -17,7 +17,6 @@ class SignOffPage : public QWidget
 public:
     SignOffPage(JobSession& session, Look& look, QWidget* parent = nullptr);
     ProcedureView& steps() { return *m_steps; }
-    void showSteps(bool steps);
 
 Q_SIGNALS:
     void exportWanted(const QString& kind); ///< "pdf", "html", "svg"
@@ -31,7 +30,6 @@ private:
     JobSession& m_session;
     Look& m_look;
     ProcedureView* m_steps;
-    std::vector<QAbstractButton*> m_tabs;
 };
 
 } // namespace offshoot::ui
