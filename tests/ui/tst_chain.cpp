@@ -1,0 +1,212 @@
+// The rectifier and smoothing chain edited in place: every kind of rectifier, element and load, what cannot
+// be simulated, stopping a run; the keyboard stays on the field it is on.
+#include "ui/driver.h"
+#include "ui/rectifier/chain_pictures.h"
+#include "ui/test_folder.h"
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+class TestChain : public QObject
+{
+    Q_OBJECT
+
+    TestFolder m_folder;
+
+    static const RectifierChain& chain(const Driver& d) { return *d.job().plan.chain; }
+    static bool settled(const Driver& d) { return !d.window->session().simulating(); }
+    /// Chooses a part of the strip: 0 the source, 1 the rectifier, then the sections, last the load.
+    static void part(const Driver& d, int at)
+    {
+        auto* strip = d.find<ui::ChainStrip>(u"chainStrip"_s);
+        strip->setFocus();
+        QTest::keyClick(strip, Qt::Key_Home);
+        for (int i = 0; i < at; ++i)
+            QTest::keyClick(strip, Qt::Key_Right);
+        QCOMPARE(strip->chosen(), at);
+    }
+    /// As a person does it: the entry by its arrow keys, looking at the box each time, since a choice makes
+    /// new fields.
+    static void pick(const Driver& d, const QString& name, int entry)
+    {
+        for (int guard = 0; guard < 20; ++guard) {
+            auto* box = d.find<QComboBox>(name);
+            if (guard == 0)
+                box->setFocus();
+            if (box->currentIndex() == entry)
+                return;
+            QVERIFY2(box->hasFocus(), "a choice takes the keyboard away");
+            QTest::keyClick(box, box->currentIndex() < entry ? Qt::Key_Down : Qt::Key_Up);
+        }
+    }
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    /// Any rectifier from any other: it can be simulated, no capacitor is lost on the way to a doubler and
+    /// back.
+    void kinds()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        part(d, 1);
+        const double first_f = chain(d).filter.front().c_f;
+        const std::size_t sections = chain(d).filter.size();
+        const double from_v = chain(d).noLoadVolts();
+        for (const auto kind : {SimRectifier::Half, SimRectifier::Doubler, SimRectifier::Bridge,
+                                SimRectifier::FullWaveCt, SimRectifier::Doubler, SimRectifier::Half}) {
+            pick(d, u"Kind"_s, static_cast<int>(kind));
+            QCOMPARE(chain(d).rectifier.kind, kind);
+            QCOMPARE(readJob(writeJob(d.job())), d.job());
+            if (kind == SimRectifier::Doubler) {
+                QNEAR(chain(d).rectifier.upper->c_f, first_f);
+                QNEAR(chain(d).rectifier.lower->c_f, first_f);
+                QCOMPARE(chain(d).filter.size(), sections - 1);
+                QNEAR(chain(d).noLoadVolts(), 2 * from_v);
+            } else {
+                QNEAR(chain(d).filter.front().c_f, first_f);
+                QCOMPARE(chain(d).filter.size(), sections);
+            }
+            QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+            QVERIFY(d.shows(u"at the load, ripple"_s));
+        }
+        while (d.window->session().undoStack().canUndo())
+            d.press(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(chain(d).rectifier.kind, SimRectifier::FullWaveCt);
+    }
+
+    /// Each element has its own fields; what they hold goes into the simulation.
+    void elements()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        part(d, 1);
+        pick(d, u"Diodes are"_s, 0);
+        d.fill(u"Threshold"_s, u"0V7"_s);
+        d.fill(u"and ohms"_s, u"50m"_s);
+        QNEAR(chain(d).rectifier.diode.v_f_v, 0.7);
+        QNEAR(chain(d).rectifier.diode.r_ohm, 0.05);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d) && d.window->session().chainRun() != nullptr, 20000);
+        const double hard_v = d.window->session().chainRun()->result.load.v.v_mean_v;
+        d.fill(u"and ohms"_s, u"0"_s); // a threshold wants some: kept as typed
+        QNEAR(chain(d).rectifier.diode.r_ohm, 0.05);
+        pick(d, u"Diodes are"_s, 1);
+        d.fill(u"Saturation"_s, u"5nA"_s);
+        d.fill(u"Ideality"_s, u"1.9"_s);
+        QCOMPARE(chain(d).rectifier.diode.model, DiodeModel::Exponential);
+        QNEAR(chain(d).rectifier.diode.i_s_a, 5e-9);
+        QNEAR(chain(d).rectifier.diode.n, 1.9);
+        d.fill(u"Ideality"_s, u"0.2"_s); // below what a junction has
+        QNEAR(chain(d).rectifier.diode.n, 1.9);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        pick(d, u"Diodes are"_s, 2);
+        d.fill(u"Perveance, A/V^1.5"_s, u"0.0001"_s);
+        d.fill(u"Plate resistor"_s, u"100R"_s);
+        QCOMPARE(chain(d).rectifier.diode.model, DiodeModel::Valve);
+        QNEAR(chain(d).rectifier.diode.perveance_a_v15, 1e-4);
+        QNEAR(chain(d).rectifier.diode.r_plate_ohm, 100);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        QVERIFY(d.window->session().chainRun()->result.load.v.v_mean_v < hard_v - 10); // a valve drops more
+        d.fill(u"Peak current"_s, u"150mA"_s);
+        QNEAR(*d.job().found.mains_side.ratings.i_peak_a, 0.15);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        QVERIFY(std::ranges::any_of(d.evaluation().consequences.rows,
+                                    [](const ConsequenceRow& r) { return r.id == RowId::ChainPeak; }));
+    }
+
+    /// The load as ohms, amperes or watts draws about the same; a power load needs a capacitor beside it.
+    void loads()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        const auto at_load = [&] { return static_cast<int>(chain(d).filter.size()) + 2; };
+        part(d, at_load());
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        const double before_v = d.window->session().chainRun()->result.load.v.v_mean_v;
+        for (const int kind : {0, 2, 1}) {
+            pick(d, u"Load is"_s, kind);
+            const SimLoad& load = chain(d).load;
+            QCOMPARE(load.resistance_ohm.has_value(), kind == 0);
+            QCOMPARE(load.current_a.has_value(), kind == 1);
+            QCOMPARE(load.power_w.has_value(), kind == 2);
+            QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+            QNEAR(d.window->session().chainRun()->result.load.v.v_mean_v, before_v, 0.01);
+        }
+        pick(d, u"Load is"_s, 0);
+        d.fill(u"Load"_s, u"8k2"_s);
+        QNEAR(*chain(d).load.resistance_ohm, 8200);
+        d.fill(u"Load"_s, u"-1"_s);
+        QNEAR(*chain(d).load.resistance_ohm, 8200);
+        // A resistor last of all: neither a current nor a power can stand there.
+        d.click(u"+ R"_s);
+        QCOMPARE(chain(d).filter.back().kind, SmoothingKind::R);
+        part(d, at_load());
+        const Job before = d.job();
+        auto* box = d.find<QComboBox>(u"Load is"_s);
+        box->setFocus();
+        QTest::keyClick(box, Qt::Key_Down);
+        QCOMPARE(box->currentIndex(), 0); // it shows what is, not what was refused
+        QVERIFY(sameEdits(d.job(), before));
+        QVERIFY(d.shows(u"capacitor"_s));
+    }
+
+    /// Parts go in before the chosen one; what cannot be simulated is refused and said.
+    void sections()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        part(d, 1);
+        const auto kinds = [&] {
+            std::string all;
+            for (const SmoothingSection& s : chain(d).filter)
+                all += word(s.kind);
+            return all;
+        };
+        const std::string start = kinds();
+        d.click(u"+ L"_s);
+        QCOMPARE(kinds(), "l" + start);
+        d.click(u"+ L"_s); // two chokes without a capacitor between
+        QCOMPARE(kinds(), "l" + start);
+        QVERIFY(d.shows(u"choke"_s));
+        part(d, 2);
+        d.fill(u"Choke"_s, u"5H"_s);
+        d.fill(u"Its wire"_s, u"0"_s);
+        QNEAR(chain(d).filter.front().l_h, 5);
+        QNEAR(chain(d).filter.front().r_ohm, 0, 0, 1e-12);
+        part(d, 0);
+        d.fill(u"Its leakage"_s, u"10mH"_s); // belongs to the choke
+        QVERIFY(!chain(d).source.l_h);
+        d.fill(u"Secondary"_s, u"300V"_s);
+        QNEAR(chain(d).source.v_rms_v, 300);
+        d.fill(u"Frequency"_s, u"60Hz"_s);
+        QNEAR(chain(d).source.f_hz, 60);
+        d.fill(u"Frequency"_s, u"1Hz"_s);
+        QNEAR(chain(d).source.f_hz, 60);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        d.click(u"Take out"_s); // the source is no section: nothing goes
+        QCOMPARE(kinds(), "l" + start);
+    }
+
+    /// A run that is stopped says so; the next change simulates again.
+    void stopped()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        d.window->session().edit(u"slow"_s, [](Job& job) {
+            for (SmoothingSection& s : job.plan.chain->filter)
+                if (s.kind == SmoothingKind::C)
+                    s.c_f = 5;
+        });
+        QVERIFY(!settled(d));
+        d.click(u"Stop"_s);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        QVERIFY(d.window->session().chainProblem().isEmpty() || d.shows(u"Stopped."_s));
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d) && d.shows(u"at the load, ripple"_s), 20000);
+    }
+};
+
+QTEST_MAIN(TestChain)
+#include "tst_chain.moc"
