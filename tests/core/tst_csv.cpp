@@ -89,12 +89,15 @@ private Q_SLOTS:
         QTest::newRow("fewer") << QByteArray("10,1 %,1,-2") << QByteArray("is no whole number");
         QTest::newRow("more than ever")
             << QByteArray("10,1 %,1,9999999999") << QByteArray("is no whole number");
+        QTest::newRow("70 what") << QByteArray("10,1 %,1,1,70") << QByteArray("is no temperature");
+        QTest::newRow("upside down") << QByteArray("10,1 %,1,1,70 C,60 C") << QByteArray("not above");
     }
     void drawerRefused()
     {
         QFETCH(QByteArray, row);
         QFETCH(QByteArray, says);
-        const QByteArray text = "ohm,tolerance,power_w,quantity\n1k,1 %,1,1\n" + row + "\n1k,1 %,1,1\n";
+        const QByteArray text = "ohm,tolerance,power_w,quantity,t_rated_k,t_max_k\n1k,1 %,1,1,40 °C,200C\n" +
+                                row + "\n1k,1 %,1,1\n";
         const auto read = readDrawerCsv(text.toStdString());
         QVERIFY(!read);
         QCOMPARE(read.problem().position, 3u);
@@ -134,6 +137,10 @@ private Q_SLOTS:
                     item.power_w = std::exp(std::uniform_real_distribution(-3.0, 4.0)(random));
                 if (random() % 2 != 0)
                     item.quantity = random() % 5000;
+                if (random() % 3 == 0) {
+                    item.t_rated_k = std::uniform_real_distribution(290.0, 350.0)(random);
+                    item.t_max_k = item.t_rated_k + std::uniform_real_distribution(1.0, 200.0)(random);
+                }
             }
             const auto back = readDrawerCsv(writeDrawerCsv(drawer));
             QVERIFY2(bool(back), back ? "" : back.problem().message.c_str());

@@ -38,6 +38,7 @@ class TestEditing : public QObject
     // Each is tried once, in the first job that shows it.
     std::set<QString> m_fields;
     std::set<QString> m_tables;
+    std::set<QString> m_boxes;
     int m_taken = 0;
     int m_refused = 0;
 
@@ -165,6 +166,98 @@ private Q_SLOTS:
     {
         QVERIFY(m_fields.size() > 40 && m_tables.size() > 6);
         QVERIFY(m_taken > 300 && m_refused > 300);
+    }
+
+    /// A box shows what the job holds: an entry that is taken stays, one that is refused goes back, and undo
+    /// brings back the one before.
+    void boxes_data() { jobs(); }
+    void boxes()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        int changed = 0;
+        const auto shown = [&d](const QString& name) -> QComboBox* {
+            QApplication::processEvents();
+            for (auto* box : d.window->findChildren<QComboBox*>())
+                if (box->isVisible() && box->accessibleName() == name)
+                    return box;
+            return nullptr;
+        };
+        const auto tryAll = [&] {
+            QApplication::processEvents();
+            QStringList names;
+            for (const auto* box : d.window->findChildren<QComboBox*>())
+                if (box->isVisible() && m_boxes.insert(box->accessibleName()).second)
+                    names << box->accessibleName();
+            for (const QString& name : names) {
+                const int first = shown(name)->currentIndex();
+                for (int entry = 0; entry < shown(name)->count(); ++entry) {
+                    const Job before = d.job();
+                    const int depth = d.window->session().undoStack().index();
+                    auto* box = shown(name);
+                    box->setCurrentIndex(entry);
+                    Q_EMIT box->activated(entry);
+                    const QByteArray what = (name + u", entry %1"_s.arg(entry)).toUtf8();
+                    QVERIFY2(holds(d.job()), what.constData());
+                    if (sameEdits(d.job(), before))
+                        continue;
+                    ++changed;
+                    if (shown(name) != nullptr)
+                        QVERIFY2(shown(name)->currentIndex() == entry, what.constData());
+                    QVERIFY2(undone(d, depth, before), what.constData());
+                    if (shown(name) == nullptr)
+                        return;
+                    QVERIFY2(shown(name)->currentIndex() == first, what.constData());
+                }
+            }
+        };
+        d.stage(1);
+        tryAll();
+        d.stage(2);
+        for (std::size_t i = 0; i < station_count; ++i) {
+            d.window->session().select(static_cast<Station>(i));
+            tryAll();
+        }
+        d.stage(3);
+        for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
+            d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+            tryAll();
+        }
+        QVERIFY(changed > 0);
+    }
+
+    /// Cells with a choice open as a box of its entries; the entry chosen is the one that is taken.
+    void choices()
+    {
+        Driver d(open(u"splicing-bench.offshoot"_s));
+        d.stage(2);
+        d.click(u"Rails and users"_s);
+        int opened = 0;
+        for (auto* view : d.window->findChildren<QTableView*>()) {
+            const auto* model = qobject_cast<ui::JobTableModel*>(view->model());
+            if (!view->isVisible() || model == nullptr || model->rowCount() == 0)
+                continue;
+            for (int column = 0; column < model->columnCount(); ++column) {
+                const QStringList& entries = model->spec().columns[static_cast<std::size_t>(column)].choices;
+                const QModelIndex cell = model->index(model->rowCount() - 1, column);
+                if (entries.isEmpty())
+                    continue;
+                const QString wanted =
+                    entries.front() == cell.data().toString() ? entries.back() : entries.front();
+                view->setCurrentIndex(cell);
+                view->edit(cell);
+                auto* box = view->viewport()->findChild<QComboBox*>();
+                QVERIFY(box != nullptr);
+                QCOMPARE(box->currentText(), cell.data(Qt::EditRole).toString());
+                box->setCurrentText(wanted);
+                QTest::keyClick(box, Qt::Key_Return);
+                QCOMPARE(cell.data().toString(), wanted);
+                QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
+                d.window->session().undoStack().undo();
+                ++opened;
+            }
+        }
+        QVERIFY(opened >= 4);
     }
 
     /// Rows come and go, and the job is the same after as many undos.

@@ -151,6 +151,17 @@ Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
             return problemAt(line, "\"" + text + "\" is no whole number of parts");
         item.quantity = count;
     }
+    for (const auto& [column, to] :
+         {std::pair{"t_rated_k", &item.t_rated_k}, std::pair{"t_max_k", &item.t_max_k}}) {
+        if (cells[column].empty())
+            continue;
+        const auto kelvin = parseValue(cells[column], Quantity::Temperature);
+        if (!kelvin || kelvin->value < Range::smallest)
+            return problemAt(line, "\"" + cells[column] + "\" is no temperature such as 70 C or 343.15 K");
+        *to = kelvin->value;
+    }
+    if (item.t_max_k <= item.t_rated_k)
+        return problemAt(line, "t_max_k is not above t_rated_k");
     return item;
 }
 
@@ -166,10 +177,16 @@ std::string reading(double value, Quantity quantity)
 
 std::string writeDrawerCsv(const std::vector<StockItem>& drawer)
 {
-    std::string text = "ohm,tolerance,power_w,quantity\n";
+    std::string text = "ohm,tolerance,power_w,quantity,t_rated_k,t_max_k\n";
+    const StockItem usual{.ohm = 0, .tolerance = 0};
+    const auto unlessUsual = [](double kelvin, double usual_k) {
+        return kelvin == usual_k ? "" : reading(kelvin, Quantity::Temperature);
+    };
     for (const StockItem& item : drawer)
-        text += joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
-                        item.quantity ? std::to_string(*item.quantity) : ""});
+        text +=
+            joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
+                    item.quantity ? std::to_string(*item.quantity) : "",
+                    unlessUsual(item.t_rated_k, usual.t_rated_k), unlessUsual(item.t_max_k, usual.t_max_k)});
     return text;
 }
 
@@ -177,7 +194,8 @@ Parsed<std::vector<StockItem>> readDrawerCsv(std::string_view text)
 {
     const auto rows = splitCsv(text);
     if (rows.empty() || Cells(rows.front().second, rows.front().second)["ohm"].empty())
-        return problemAt(1, "the first line must name the columns: ohm, tolerance, power_w, quantity");
+        return problemAt(
+            1, "the first line must name the columns: ohm, tolerance, power_w, quantity, t_rated_k, t_max_k");
     constexpr std::size_t most = 1000;
     std::vector<StockItem> drawer;
     for (std::size_t i = 1; i < rows.size(); ++i) {
