@@ -329,6 +329,11 @@ private Q_SLOTS:
         QVERIFY(std::ranges::is_sorted(middles) && middles.back() > 1.2 * middles.front());
         QNEAR(middles.back(), std::numbers::sqrt2 * run.input.chain.source.v_rms_v);
         QVERIFY(row(in, RowId::OutputCapacitorVoltage) == nullptr);
+        // Simulated with another load than the need's: that is an assumption, and said.
+        QVERIFY(row(in, RowId::ChainOutput)->assumed.empty());
+        Job hungrier = job;
+        hungrier.need.current_a = 0.09;
+        QCOMPARE(row(evaluate(hungrier, 0, &run), RowId::ChainOutput)->assumed.size(), 1u);
         run.input.chain.filter[0].c_f *= 2;
         QCOMPARE(row(evaluate(job, 0, &run), RowId::ChainOutput)->verdict, Verdict::Unknown);
         // Without load every capacitor stands at the crest: one rated for less breaks, and cannot be

@@ -1,5 +1,6 @@
 #include "core/job/chain.h"
 
+#include "core/values/figures.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -69,6 +70,11 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
                       : formatVolts(result.load.v.v_min_v) + " to " + formatVolts(result.load.v.v_max_v) +
                             " within the cycle; mean " + formatVolts(mains.min_v) + " to " +
                             formatVolts(mains.max_v) + " over the mains' spread";
+    constexpr double about = 0.1; // of the current
+    const Need& need = job.need;
+    if (need.current_a && std::abs(result.load.i_mean_a - *need.current_a) > about * *need.current_a)
+        row.assumed = {"the chain's own load, " + amps(result.load.i_mean_a) + ", where the need says " +
+                       amps(*need.current_a)};
     return row;
 }
 
