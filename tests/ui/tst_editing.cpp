@@ -41,6 +41,7 @@ class TestEditing : public QObject
     std::set<QString> m_boxes;
     int m_taken = 0;
     int m_refused = 0;
+    int m_chosen = 0;
 
     JobStore open(const QString& name)
     {
@@ -162,12 +163,6 @@ private Q_SLOTS:
         }
     }
 
-    void enough()
-    {
-        QVERIFY(m_fields.size() > 40 && m_tables.size() > 6);
-        QVERIFY(m_taken > 300 && m_refused > 300);
-    }
-
     /// A box shows what the job holds: an entry that is taken stays, one that is refused goes back, and undo
     /// brings back the one before.
     void boxes_data() { jobs(); }
@@ -175,7 +170,6 @@ private Q_SLOTS:
     {
         QFETCH(QString, file);
         Driver d(open(file));
-        int changed = 0;
         const auto shown = [&d](const QString& name) -> QComboBox* {
             QApplication::processEvents();
             for (auto* box : d.window->findChildren<QComboBox*>())
@@ -201,7 +195,7 @@ private Q_SLOTS:
                     QVERIFY2(holds(d.job()), what.constData());
                     if (sameEdits(d.job(), before))
                         continue;
-                    ++changed;
+                    ++m_chosen;
                     if (shown(name) != nullptr)
                         QVERIFY2(shown(name)->currentIndex() == entry, what.constData());
                     QVERIFY2(undone(d, depth, before), what.constData());
@@ -223,7 +217,12 @@ private Q_SLOTS:
             d.window->planPage().show(static_cast<ui::PlanKind>(kind));
             tryAll();
         }
-        QVERIFY(changed > 0);
+    }
+
+    void enough()
+    {
+        QVERIFY(m_fields.size() > 40 && m_tables.size() > 6);
+        QVERIFY(m_taken > 300 && m_refused > 300 && m_chosen > 30);
     }
 
     /// Cells with a choice open as a box of its entries; the entry chosen is the one that is taken.
@@ -251,7 +250,11 @@ private Q_SLOTS:
                 QCOMPARE(box->currentText(), cell.data(Qt::EditRole).toString());
                 box->setCurrentText(wanted);
                 QTest::keyClick(box, Qt::Key_Return);
-                QCOMPARE(cell.data().toString(), wanted);
+                QApplication::processEvents(); // the delegate takes it when the key is through
+                // Said to be the one under change, a rail goes to the top.
+                const QModelIndex first = model->index(0, column);
+                QVERIFY(cell.data().toString() == wanted || first.data().toString() == wanted);
+                QVERIFY(d.window->session().undoStack().canUndo());
                 QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
                 d.window->session().undoStack().undo();
                 ++opened;

@@ -220,11 +220,11 @@ private Q_SLOTS:
         Driver e(m_folder.job("chart-recorder"));
         e.stage(3);
         e.window->planPage().show(ui::PlanKind::Evidence);
-        QVERIFY(shows(e, u"Not known yet"_s));
+        QVERIFY(e.shows(u"Not known yet"_s));
         auto* clues = e.find<QTableView>(u"What was read"_s);
         typeCell(clues, 3, 2, u"yes"_s);
         typeCell(clues, 3, 3, u"250V"_s);
-        QVERIFY(shows(e, u"forbids it, the parts read permit it"_s));
+        QVERIFY(e.shows(u"forbids it, the parts read permit it"_s));
         typeCell(clues, 0, 7, u"250V"_s);
         typeCell(clues, 0, 1, u"bulk capacitor"_s); // no paper any more: its volts go, a rating is wanted
         QVERIFY(!e.job().found.mains_side.clues[0].max_v.has_value());
