@@ -233,6 +233,35 @@ private Q_SLOTS:
         const double share = 23.98 / 24.05;
         QNEAR(*window("bringup.full").min, *window("bringup.no_load").min * share, 1e-9);
         QNEAR(*window("bringup.full").max, *window("bringup.no_load").max * share, 1e-9);
+        // The load may be said in amperes, watts or ohms; what was struck does not count.
+        const double full_a = *job.need.current_a;
+        Job other = job;
+        std::erase_if(other.log, [](const LogEntry& entry) { return entry.kind == LogKind::Reading; });
+        const auto read = [&other](double v, std::optional<ReadingLoad> load) {
+            LogEntry entry{.id = nextLogId(other), .time_s = 1, .kind = LogKind::Reading, .load = load};
+            entry.point = "24V";
+            entry.quantity = Quantity::Voltage;
+            entry.value = v;
+            entry.uncertainty = 0.03;
+            entry.stage = ReadingStage::Found;
+            entry.isolation = Isolation::Live;
+            other.log.push_back(entry);
+        };
+        read(24.05, ReadingLoad{1200, Quantity::Resistance}); // 20 mA: as good as none
+        for (const ReadingLoad& load :
+             {ReadingLoad{full_a, Quantity::Current}, ReadingLoad{full_a * 23.5, Quantity::Power},
+              ReadingLoad{23.5 / full_a, Quantity::Resistance}}) {
+            read(23.5, load);
+            const Evaluation o = evaluated(other);
+            QNEAR(o.found_v.value_or(0), 24.05, 1e-6); // the least load, not the least number
+            QNEAR(*find(o, "bringup.full")->step.asks.front().window->min,
+                  *find(o, "bringup.no_load")->step.asks.front().window->min * 23.5 / 24.05, 1e-9);
+            LogEntry strike{.id = nextLogId(other), .time_s = 2, .kind = LogKind::Strike};
+            strike.text = other.log.back().id;
+            other.log.push_back(strike);
+            QVERIFY(find(evaluated(other), "bringup.full")->step.asks.front().because.find("not known yet") !=
+                    std::string::npos);
+        }
         Job fresh = job;
         fresh.log.clear();
         const Evaluation f = evaluated(fresh);

@@ -167,6 +167,12 @@ private Q_SLOTS:
         }));
         d.click(u"Open the bonds named"_s);
         QCOMPARE(d.job().plan.join->opened_bonds, std::vector<std::int64_t>{2});
+        picture->setFocus(); // and by keys: closed, opened; the lower unit has none
+        QTest::keyClick(picture, Qt::Key_Up);
+        QTest::keyClick(picture, Qt::Key_Space);
+        QVERIFY(d.job().plan.join->opened_bonds.empty());
+        QTest::keyClick(picture, Qt::Key_Space);
+        QCOMPARE(d.job().plan.join->opened_bonds, std::vector<std::int64_t>{2});
         const StepView* open = step(d.evaluation(), "join.bond.2");
         QVERIFY(open != nullptr && open->step.kind == StepKind::Touch && open->step.asks.size() == 2);
         QVERIFY(std::ranges::count(open->step.cautions, Caution::OutputFloats) == 1);

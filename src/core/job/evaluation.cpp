@@ -9,6 +9,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 
 namespace offshoot {
 
@@ -21,7 +22,9 @@ const LogEntry* beforeEntry(const Job& job, const Rail& rail)
 {
     const auto struck = struckIds(job.log);
     const LogEntry* best = nullptr;
-    const auto load = [](const LogEntry& e) { return e.load ? e.load->value : 0; };
+    const auto load = [](const LogEntry& e) {
+        return e.load ? loadAmps(e).value_or(std::numeric_limits<double>::infinity()) : 0;
+    };
     for (const LogEntry& entry : job.log) {
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
                             entry.point == rail.name && entry.quantity == Quantity::Voltage &&

@@ -479,6 +479,23 @@ void fields(Fields& f, ReadingLoad& value)
     f.need("quantity", value.quantity);
 }
 
+std::optional<double> loadAmps(const LogEntry& entry)
+{
+    if (!entry.load)
+        return std::nullopt;
+    switch (entry.load->quantity) {
+    case Quantity::Current:
+        return entry.load->value;
+    case Quantity::Power:
+        return *entry.value != 0 ? std::optional(entry.load->value / std::abs(*entry.value)) : std::nullopt;
+    case Quantity::Resistance:
+        return entry.load->value > 0 ? std::optional(std::abs(*entry.value) / entry.load->value)
+                                     : std::nullopt;
+    default:
+        return std::nullopt;
+    }
+}
+
 void fields(Fields& f, LogEntry& value)
 {
     constexpr Lengths names{0, 1000};

@@ -343,6 +343,8 @@ struct LogEntry
     bool operator==(const LogEntry&) const = default;
 };
 void fields(Fields& f, LogEntry& value);
+/// Amperes behind the load of a voltage reading, whether it was given in A, W or Ω; nothing without a load.
+std::optional<double> loadAmps(const LogEntry& entry);
 
 /// The meter readings are taken with unless a reading names its own uncertainty.
 struct Meter

@@ -33,24 +33,6 @@ std::string loadText(const LogEntry& entry)
     return entry.load ? "@" + formatValue(entry.load->value, entry.load->quantity) : "";
 }
 
-/// Amperes behind a reading's load note.
-std::optional<double> loadAmps(const LogEntry& entry)
-{
-    if (!entry.load)
-        return std::nullopt;
-    switch (entry.load->quantity) {
-    case Quantity::Current:
-        return entry.load->value;
-    case Quantity::Power:
-        return *entry.value != 0 ? std::optional(entry.load->value / std::abs(*entry.value)) : std::nullopt;
-    case Quantity::Resistance:
-        return entry.load->value > 0 ? std::optional(std::abs(*entry.value) / entry.load->value)
-                                     : std::nullopt;
-    default:
-        return std::nullopt;
-    }
-}
-
 bool moves(const Job& job, const Trimmer& trimmer, const Rail& rail)
 {
     const Rail& first = job.found.rails.front();

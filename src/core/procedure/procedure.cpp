@@ -261,16 +261,19 @@ std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) 
     std::optional<double> unloaded;
     std::optional<double> loaded;
     constexpr double same_load_share = 0.1;
+    const auto struck = struckIds(m_job.log);
     for (const LogEntry& entry : m_job.log) {
         const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
                             entry.point == m_rail.name && entry.quantity == Quantity::Voltage &&
-                            entry.isolation == Isolation::Live && !entry.unit;
+                            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id);
         if (!counts)
             continue;
-        const double a = entry.load && entry.load->quantity == Quantity::Current ? entry.load->value : 0;
-        if (a <= guide_light_share * *load_a)
+        const std::optional<double> a = entry.load ? loadAmps(entry) : 0.0;
+        if (!a)
+            continue;
+        if (*a <= guide_light_share * *load_a)
             unloaded = entry.value;
-        if (std::abs(a - *load_a) <= same_load_share * *load_a)
+        if (std::abs(*a - *load_a) <= same_load_share * *load_a)
             loaded = entry.value;
     }
     if (!unloaded || !loaded || *unloaded == 0)

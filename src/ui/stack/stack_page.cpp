@@ -60,6 +60,7 @@ StackPicture::StackPicture(Look& look, QWidget* parent)
 {
     setObjectName(u"stackPicture"_s);
     setAccessibleName(tr("Stack with its potentials to earth"));
+    setFocusPolicy(Qt::StrongFocus);
     setMinimumSize(look.px(300), look.px(220));
     setCursor(Qt::PointingHandCursor);
 }
@@ -90,6 +91,13 @@ QRectF StackPicture::unitBox(std::size_t unit) const
 
 /// The common earth of every case: a bar at the right.
 double StackPicture::earthX() const { return unitBox(0).right() + m_look.px(64); }
+
+/// Between a unit and the earth bar, from its lower terminal to its upper one.
+QRectF StackPicture::bondBox(std::size_t unit) const
+{
+    const QRectF box = unitBox(unit);
+    return {box.right(), nodeY(unit + 1), earthX() - box.right() - 4, nodeY(unit) - nodeY(unit + 1)};
+}
 
 void StackPicture::paintUnit(QPainter& painter, std::size_t unit) const
 {
@@ -235,6 +243,11 @@ void StackPicture::paintEvent(QPaintEvent* /*event*/)
         paintBond(painter, unit);
     paintConflicts(painter);
     paintNodes(painter);
+    if (hasFocus() && m_chosen < units) {
+        painter.setPen(QPen(c.planned, 1.4, Qt::DotLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRect(bondBox(m_chosen));
+    }
     if (const auto& node = m_view.model.input->earthed_node) {
         const double y = nodeY(static_cast<std::size_t>(*node));
         painter.setPen(QPen(c.planned, 1.8));
@@ -250,13 +263,25 @@ void StackPicture::mousePressEvent(QMouseEvent* event)
 {
     if (!m_view.result)
         return;
-    for (std::size_t unit = 0; unit < m_view.model.input->units.size(); ++unit) {
-        const QRectF box = unitBox(unit);
-        const QRectF near(box.right(), nodeY(unit + 1), earthX() - box.right() - 4,
-                          nodeY(unit) - nodeY(unit + 1));
-        if (near.contains(event->position()))
+    for (std::size_t unit = 0; unit < m_view.model.input->units.size(); ++unit)
+        if (bondBox(unit).contains(event->position())) {
+            m_chosen = unit;
             Q_EMIT bondClicked(unit + 1);
-    }
+        }
+}
+
+void StackPicture::keyPressEvent(QKeyEvent* event)
+{
+    const std::size_t units = m_view.result ? m_view.model.input->units.size() : 0;
+    if (event->key() == Qt::Key_Up && m_chosen + 1 < units)
+        ++m_chosen;
+    else if (event->key() == Qt::Key_Down && m_chosen > 0)
+        --m_chosen;
+    else if (event->key() == Qt::Key_Space && m_chosen < units)
+        Q_EMIT bondClicked(m_chosen + 1);
+    else
+        return QWidget::keyPressEvent(event);
+    update();
 }
 
 StackPage::StackPage(JobSession& session, Look& look, QWidget* parent)
@@ -327,7 +352,8 @@ QWidget* StackPage::side()
     buttons->addWidget(m_open);
     buttons->addStretch();
     layout->addLayout(buttons);
-    layout->addWidget(caption(tr("click a bond to open or close it in the plan · the case keeps its earth")));
+    layout->addWidget(caption(
+        tr("click a bond, or ↑ ↓ Space, to open or close it in the plan · the case keeps its earth")));
     connect(m_plan, &QPushButton::clicked, this, [this] {
         m_session.edit(tr("stack"), [](Job& job) {
             if (job.plan.join && job.plan.join->kind == Joining::Stacked)

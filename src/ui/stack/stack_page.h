@@ -1,5 +1,5 @@
 // Stacked: the units bottom to top with every terminal's potential to earth; bonds are drawn, and what a
-// second one shorts. A click on a bond opens it in the plan, or closes it again.
+// second one shorts. A click on a bond, or ↑ ↓ and Space, opens it in the plan or closes it again.
 #pragma once
 
 #include "core/job/joining.h"
@@ -20,17 +20,19 @@ public:
     void show(const StackView& view);
 
 Q_SIGNALS:
-    /// The bond of a unit was clicked.
+    /// The bond of a unit was clicked, or chosen and Space pressed.
     void bondClicked(std::size_t unit);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
     void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
 
 private:
     double nodeY(std::size_t node) const;
     QRectF unitBox(std::size_t unit) const;
     double earthX() const;
+    QRectF bondBox(std::size_t unit) const;
     void paintUnit(QPainter& painter, std::size_t unit) const;
     void paintBond(QPainter& painter, std::size_t unit) const;
     void paintConflicts(QPainter& painter) const;
@@ -38,6 +40,7 @@ private:
 
     Look& m_look;
     StackView m_view;
+    std::size_t m_chosen = 0; ///< the unit whose bond the keys are on
 };
 
 class StackPage : public WorkspacePage
