@@ -256,7 +256,7 @@ void ChangeProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
 
 std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) const
 {
-    if (!load_a)
+    if (!load_a || m_job.found.topology == Topology::Unregulated) // its simulation knows the load
         return std::nullopt;
     std::optional<double> unloaded;
     std::optional<double> loaded;
@@ -298,7 +298,7 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     const auto droop = droopShare(load_a);
     asked.window =
         signedWindow(m_rail, unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1));
-    if (load_a && *load_a > 0)
+    if (load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated)
         asked.because +=
             droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
     return asked;
