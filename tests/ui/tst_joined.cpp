@@ -275,13 +275,32 @@ private Q_SLOTS:
         QVERIFY(page != nullptr);
         const QString good = m_folder.file(u"surge.csv"_s);
         writeFile(good, "time,current\n0,0\n0.001,80\n0.002,30\n0.01,2\n");
+        // Typed in first: a point a row, forward in time, undone to nothing.
+        d.click(u"As captured"_s);
+        auto* points = d.find<QTableView>(u"Captured surge"_s);
+        for (int row = 0; row < 3; ++row)
+            d.click(u"Add point"_s);
+        for (const auto& [row, time, amps] :
+             {std::tuple{0, u"0"_s, u"0"_s}, {1, u"1.5ms"_s, u"31A"_s}, {2, u"4ms"_s, u"12A5"_s}}) {
+            typeCell(points, row, 0, time);
+            typeCell(points, row, 1, amps);
+        }
+        typeCell(points, 1, 0, u"5ms"_s); // later than the next
+        typeCell(points, 1, 1, u"lots"_s);
+        QCOMPARE(d.job().found.mains_side.captured->t_s, (std::vector<double>{0, 1.5e-3, 4e-3}));
+        QCOMPARE(d.job().found.mains_side.captured->i_a, (std::vector<double>{0, 31, 12.5}));
+        QCOMPARE(points->model()->index(1, 1).data().toString(), u"lots"_s);
+        QVERIFY(!d.window->grab().isNull());
+        QCOMPARE(readJob(writeJob(d.job())), d.job());
         QVERIFY(page->importSurge(good).isEmpty());
+        QCOMPARE(points->model()->rowCount(), 0); // what a file gave is not edited point by point
         QCOMPARE(d.job().found.mains_side.captured->i_a.size(), 4u);
         const QString bad = m_folder.file(u"bad.csv"_s);
         writeFile(bad, "0,0\n0.001,80\n0.0005,70\n");
         QVERIFY(page->importSurge(bad).contains(u"backwards"_s));
         QVERIFY(!page->importSurge(m_folder.file(u"nowhere.csv"_s)).isEmpty());
         QCOMPARE(d.job().found.mains_side.captured->i_a.size(), 4u);
+        d.click(u"Limiter"_s);
         d.click(u"No limiter"_s);
         QVERIFY(!d.job().plan.limiter.has_value());
     }

@@ -170,13 +170,16 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     layout->setSpacing(look.px(4));
     auto* head = new QHBoxLayout;
     head->addWidget(new QLabel(u"<b>%1</b>"_s.arg(m_model->spec().name)));
-    m_problem->setProperty("role", u"problem"_s);
-    head->addWidget(m_problem, 1);
+    head->addStretch();
     auto* add = new QPushButton(tr("Add %1").arg(m_model->spec().one));
     auto* remove = new QPushButton(tr("Remove %1").arg(m_model->spec().one));
     head->addWidget(add);
     head->addWidget(remove);
     layout->addLayout(head);
+    m_problem->setProperty("role", u"problem"_s);
+    m_problem->setWordWrap(true);
+    m_problem->hide();
+    layout->addWidget(m_problem);
     add->setVisible(bool(m_model->spec().add));
     remove->setVisible(bool(m_model->spec().remove));
     m_view->setModel(m_model);
@@ -196,7 +199,10 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     layout->addWidget(m_view);
     connect(add, &QPushButton::clicked, m_model, &JobTableModel::add);
     connect(remove, &QPushButton::clicked, this, [this] { m_model->remove(m_view->currentIndex().row()); });
-    connect(m_model, &JobTableModel::problem, m_problem, &QLabel::setText);
+    connect(m_model, &JobTableModel::problem, m_problem, [this](const QString& text) {
+        m_problem->setText(text);
+        m_problem->setVisible(!text.isEmpty());
+    });
     connect(m_model, &JobTableModel::modelReset, this, &JobTable::fit);
     connect(&look, &Look::changed, this, &JobTable::fit);
     fit();

@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "store/job_store.h"
+#include "ui/fields/job_table.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/curves.h"
@@ -43,6 +44,58 @@ Ntc& ntc(Job& job)
     if (!part)
         part = Ntc{.r25_ohm = 10};
     return *part;
+}
+
+TableColumn pointColumn(const QString& title, Quantity quantity, std::vector<double> CapturedSurge::*at)
+{
+    return {.title = title,
+            .get =
+                [=](const Job& job, std::size_t row) {
+                    return qs(formatValue(((*job.found.mains_side.captured).*at).at(row), quantity));
+                },
+            .set = [=](Job& job, std::size_t row, const QString& text) -> QString {
+                const auto value = parseValue(text.toStdString(), quantity);
+                if (!value)
+                    return qs(value.problem().message);
+                CapturedSurge& points = *job.found.mains_side.captured;
+                (points.*at).at(row) = value->value;
+                return std::ranges::is_sorted(points.t_s)
+                           ? QString()
+                           : InrushPage::tr("time goes forward from point to point");
+            },
+            .narrow = true};
+}
+
+/// A captured surge typed in, a point a row. One that came from a file is not edited: adding a point starts
+/// another in its place.
+TableSpec capturedSpec()
+{
+    return {.name = InrushPage::tr("Captured surge"),
+            .one = InrushPage::tr("point"),
+            .count =
+                [](const Job& job) {
+                    const auto& captured = job.found.mains_side.captured;
+                    return captured && captured->from.empty() ? captured->t_s.size() : 0;
+                },
+            .add =
+                [](Job& job) {
+                    constexpr double step_s = 1e-3;
+                    auto& captured = job.found.mains_side.captured;
+                    if (!captured || !captured->from.empty())
+                        captured.emplace();
+                    captured->t_s.push_back(captured->t_s.empty() ? 0 : captured->t_s.back() + step_s);
+                    captured->i_a.push_back(0);
+                },
+            .remove =
+                [](Job& job, std::size_t row) {
+                    auto& captured = job.found.mains_side.captured;
+                    captured->t_s.erase(captured->t_s.begin() + static_cast<std::ptrdiff_t>(row));
+                    captured->i_a.erase(captured->i_a.begin() + static_cast<std::ptrdiff_t>(row));
+                    if (captured->t_s.empty())
+                        captured.reset();
+                },
+            .columns = {pointColumn(InrushPage::tr("time"), Quantity::Time, &CapturedSurge::t_s),
+                        pointColumn(InrushPage::tr("current"), Quantity::Current, &CapturedSurge::i_a)}};
 }
 
 } // namespace
@@ -275,12 +328,19 @@ QWidget* InrushPage::side()
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
     auto* stack = new QStackedWidget;
-    addTabs(*head, {tr("Limiter"), tr("As found"), tr("Ways")},
+    addTabs(*head, {tr("Limiter"), tr("As found"), tr("As captured"), tr("Ways")},
             [stack](int index) { stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
     stack->addWidget(scrolling(limiterFields()));
     stack->addWidget(scrolling(foundFields()));
+    auto* points = new QWidget;
+    auto* column = new QVBoxLayout(points);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(new JobTable(capturedSpec(), m_session, m_look));
+    column->addWidget(caption(tr("a point a row, as the screen shows it; or the whole of it from CSV")));
+    column->addStretch();
+    stack->addWidget(scrolling(points));
     stack->addWidget(scrolling(m_school));
     layout->addWidget(stack, 1);
     return box;
