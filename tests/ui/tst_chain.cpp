@@ -188,6 +188,39 @@ private Q_SLOTS:
         QCOMPARE(kinds(), "l" + start);
     }
 
+    /// What is tapped on the way counts, and stays on its capacitor whatever comes in before it.
+    void taps()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        const double before_v = d.window->session().chainRun()->result.load.v.v_mean_v;
+        part(d, 2);
+        d.fill(u"Tapped load"_s, u"20mA"_s);
+        QCOMPARE(chain(d).tap_loads.size(), 1u);
+        QNEAR(*chain(d).tap_loads[0].load.current_a, 0.02);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        QVERIFY(d.window->session().chainRun()->result.load.v.v_mean_v < before_v - 1);
+        const double tapped_f = chain(d).filter[0].c_f;
+        part(d, 1);
+        d.click(u"+ R"_s);
+        QCOMPARE(chain(d).tap_loads[0].section, 1);
+        QNEAR(chain(d).filter[1].c_f, tapped_f);
+        QCOMPARE(readJob(writeJob(d.job())), d.job());
+        part(d, 2);
+        d.click(u"Take out"_s);
+        QCOMPARE(chain(d).tap_loads[0].section, 0);
+        part(d, 2);
+        QCOMPARE(d.find<QLineEdit>(u"Tapped load"_s)->text(), u"20 mA"_s);
+        d.fill(u"Tapped load"_s, u"-1"_s);
+        QCOMPARE(chain(d).tap_loads.size(), 1u);
+        d.fill(u"Tapped load"_s, QString());
+        QVERIFY(chain(d).tap_loads.empty());
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        d.click(u"Take out"_s); // the capacitor, and its tap with it
+        QVERIFY(chain(d).tap_loads.empty());
+    }
+
     /// A run that is stopped says so; the next change simulates again.
     void stopped()
     {

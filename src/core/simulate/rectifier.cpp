@@ -547,6 +547,22 @@ private:
 
 } // namespace
 
+void RectifierChain::insertSection(std::size_t at, const SmoothingSection& section)
+{
+    filter.insert(filter.begin() + static_cast<std::ptrdiff_t>(at), section);
+    for (TapLoad& tap : tap_loads)
+        tap.section += tap.section >= static_cast<std::int64_t>(at) ? 1 : 0;
+}
+
+void RectifierChain::eraseSection(std::size_t at)
+{
+    const auto gone = static_cast<std::int64_t>(at);
+    filter.erase(filter.begin() + static_cast<std::ptrdiff_t>(at));
+    std::erase_if(tap_loads, [gone](const TapLoad& tap) { return tap.section == gone; });
+    for (TapLoad& tap : tap_loads)
+        tap.section -= tap.section > gone ? 1 : 0;
+}
+
 bool RectifierChain::hasCapacitor() const
 {
     return rectifier.kind == SimRectifier::Doubler ||

@@ -148,6 +148,9 @@ struct RectifierChain
     /// Whether any capacitor stands in it.
     bool hasCapacitor() const;
     double noLoadVolts() const;
+    /// Puts a section in before `at`, or takes it out: every tap stays on its capacitor, or goes with it.
+    void insertSection(std::size_t at, const SmoothingSection& section);
+    void eraseSection(std::size_t at);
     bool operator==(const RectifierChain&) const = default;
 };
 void fields(Fields& f, RectifierChain& value);

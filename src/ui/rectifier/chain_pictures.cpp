@@ -58,6 +58,9 @@ QString ChainStrip::name(int part) const
         return rectifierNames().at(static_cast<int>(m_chain->rectifier.kind)).section(u',', 0, 0);
     if (part == count() - 1)
         return tr("load");
+    const auto tap = std::ranges::find(m_chain->tap_loads, part - firstSection, &TapLoad::section);
+    if (tap != m_chain->tap_loads.end())
+        return tap->load.current_a ? tr("tap %1").arg(amps(*tap->load.current_a)) : tr("tap");
     switch (m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind) {
     case SmoothingKind::C:
         return tr("capacitor");

@@ -163,7 +163,7 @@ QLayout* RectifierPage::tools()
     const auto insert = [this](const SmoothingSection& section) {
         edit(tr("add a part"), [this, section](RectifierChain& chain) {
             const auto at = std::clamp(m_strip->chosen() - 1, 0, static_cast<int>(chain.filter.size()));
-            chain.filter.insert(chain.filter.begin() + at, section);
+            chain.insertSection(static_cast<std::size_t>(at), section);
         });
     };
     button(*add, tr("+ C"), [insert] { insert({.kind = SmoothingKind::C, .c_f = 100e-6}); });
@@ -172,7 +172,7 @@ QLayout* RectifierPage::tools()
     button(*add, tr("Take out"), [this] {
         edit(tr("take a part out"), [this](RectifierChain& chain) {
             if (const auto at = chosenSection())
-                chain.filter.erase(chain.filter.begin() + static_cast<std::ptrdiff_t>(*at));
+                chain.eraseSection(*at);
         });
     });
     add->addWidget(m_stop);
@@ -280,9 +280,9 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
                 c.rectifier.upper = part;
                 c.rectifier.lower = part;
                 if (first)
-                    c.filter.erase(c.filter.begin());
+                    c.eraseSection(0);
             } else if (!doubler && c.rectifier.upper) {
-                c.filter.insert(c.filter.begin(), *c.rectifier.upper);
+                c.insertSection(0, *c.rectifier.upper);
                 c.rectifier.upper.reset();
                 c.rectifier.lower.reset();
             }
@@ -336,6 +336,24 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
     rating(tr("Least plate ohms"), Quantity::Resistance, &RectifierRatings::r_plate_min_ohm, tr("150R"));
 }
 
+/// What is drawn from a capacitor on the way to the load.
+void RectifierPage::tapField(std::size_t section)
+{
+    const auto at = static_cast<std::int64_t>(section);
+    addField(
+        tr("Tapped load"), Quantity::Current,
+        [at](const RectifierChain& c) {
+            const auto tap = std::ranges::find(c.tap_loads, at, &TapLoad::section);
+            return tap != c.tap_loads.end() ? tap->load.current_a : std::nullopt;
+        },
+        [at](RectifierChain& c, std::optional<double> v) {
+            std::erase_if(c.tap_loads, [at](const TapLoad& tap) { return tap.section == at; });
+            if (v)
+                c.tap_loads.push_back({.section = at, .load = {.current_a = v}});
+        },
+        tr("20mA"));
+}
+
 void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t section)
 {
     const auto member = [this, section](const QString& label, Quantity quantity, double SmoothingSection::*at,
@@ -370,6 +388,7 @@ void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t secti
         member(tr("Its ESR"), Quantity::Resistance, &SmoothingSection::esr_ohm, tr("2R"), true);
         rating(tr("Rated"), Quantity::Voltage, &SmoothingSection::v_rated_v, tr("450V"));
         rating(tr("Ripple current"), Quantity::Current, &SmoothingSection::i_ripple_a, tr("120mA"));
+        tapField(section);
         break;
     case SmoothingKind::L:
         member(tr("Choke"), Quantity::Inductance, &SmoothingSection::l_h, tr("10H"), false);

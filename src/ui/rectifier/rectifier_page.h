@@ -38,6 +38,7 @@ private:
     void sourceFields(const RectifierChain& chain);
     void rectifierFields(const RectifierChain& chain);
     void sectionFields(const RectifierChain& chain, std::size_t section);
+    void tapField(std::size_t section);
     void loadFields(const RectifierChain& chain);
     std::optional<std::size_t> chosenSection() const;
     /// Changes the planned chain where what results is a chain; otherwise says what is wrong, and false.
