@@ -202,6 +202,26 @@ private Q_SLOTS:
             std::ranges::is_sorted(options, {}, [](const BallastOption& o) { return badness(o.verdict); }));
     }
 
+    /// A longer lead is the same ballast: its ohms by ρ·L/A, and thin only as far as the current allows.
+    void ballastFromLeads()
+    {
+        BallastInput in{.units = 3, .current_a = 12, .spread_v = 0.06, .imbalance = 0.1};
+        const BallastResult needed = sourcesBallast(in);
+        const auto leads = ballastLeads(in);
+        QCOMPARE(leads.size(), 3u);
+        for (const BallastOption& o : leads) {
+            const double ohm = 1.724e-8 * o.lead->length_m / o.lead->area_m2;
+            QNEAR(ohm, o.network.ohm(), 1e-9);
+            QVERIFY(ohm >= needed.ballast_ohm * (1 - 1e-9) && ohm <= needed.ballast_ohm * 1.01);
+            QVERIFY(o.result.imbalance <= 0.1 + 1e-9);
+            QVERIFY(o.result.highest_a / o.lead->area_m2 <= 6e6);
+            QNEAR(o.power_each_w, o.result.highest_a * o.result.highest_a * ohm, 1e-9);
+        }
+        QVERIFY(leads[0].lead->area_m2 < leads[1].lead->area_m2);
+        in.r_unit_ohm = 1; // they share by themselves
+        QVERIFY(ballastLeads(in).empty());
+    }
+
     /// Better matched set points never make the share worse, and the draw is the same each time.
     void builds()
     {

@@ -1,5 +1,7 @@
 #include "core/change/parallel.h"
 
+#include "core/change/cable.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -413,6 +415,40 @@ BallastResult sourcesBallast(const BallastInput& in)
     return out;
 }
 
+namespace {
+
+BallastResult withBallast(BallastInput in, double ohm)
+{
+    in.imbalance.reset();
+    in.ballast_ohm = ohm;
+    return sourcesBallast(in);
+}
+
+} // namespace
+
+std::vector<BallastOption> ballastLeads(const BallastInput& in)
+{
+    const double needed_ohm = sourcesBallast(in).ballast_ohm;
+    std::vector<BallastOption> options;
+    if (needed_ohm < Range::smallest)
+        return options;
+    // Three digits, rounded up: nobody cuts a lead closer.
+    const double unit = std::pow(10, std::floor(std::log10(needed_ohm)) - 2);
+    const double ohm = std::ceil(needed_ohm / unit) * unit;
+    const BallastResult result = withBallast(in, ohm);
+    constexpr std::size_t most = 3;
+    constexpr double room_k = 293.15;
+    for (const NamedSize& size : wireSizes(WireSizes::Mm2)) {
+        const double use = result.highest_a / (usual_density_a_per_m2 * size.area_m2);
+        if (!atMost(use, 1) || options.size() == most)
+            continue;
+        options.push_back({Network(ohm), std::nullopt,
+                           ExtraLead{ohm / conductorOhm(1, size.area_m2, room_k), size.area_m2}, result,
+                           result.loss_highest_w, use, Verdict::Fits});
+    }
+    return options;
+}
+
 std::vector<BallastOption> ballastOptions(const BallastInput& in, const std::vector<StockItem>& stock)
 {
     constexpr int most_parts = 4;
@@ -427,10 +463,8 @@ std::vector<BallastOption> ballastOptions(const BallastInput& in, const std::vec
         const Shape shape = count == 1 ? Shape::One : in_row ? Shape::Series : Shape::Parallel;
         const Network network =
             networkOf(shape, std::vector<double>(static_cast<std::size_t>(count), part.ohm));
-        BallastInput with = in;
-        with.imbalance.reset();
-        with.ballast_ohm = ohm;
-        BallastOption option{network, part, sourcesBallast(with), 0, std::nullopt, Verdict::Unknown};
+        BallastOption option{network, part.power_w, std::nullopt,    withBallast(in, ohm),
+                             0,       std::nullopt, Verdict::Unknown};
         option.power_each_w = option.result.loss_highest_w / n;
         option.use = useOf(option.power_each_w, part.power_w);
         option.verdict = judgeUse(option.use, resistor_power_bounds);
@@ -559,6 +593,12 @@ void fields(Fields& f, ParallelResult& out)
     fields(f, out.bus);
     f.need("without", out.without);
     f.need("redundant", out.redundant);
+}
+
+void fields(Fields& f, ExtraLead& value)
+{
+    f.need("length_m", value.length_m, range::positive);
+    f.need("area_m2", value.area_m2, range::positive);
 }
 
 void fields(Fields& f, BallastInput& in)

@@ -195,7 +195,7 @@ void addJoin(std::vector<std::string>& lines, const Job& job)
     for (const UnitSetting& setting : join.settings)
         lines.push_back("unit " + std::to_string(setting.unit) + " set to " + formatVolts(setting.v_set_v));
     if (join.ballast)
-        lines.push_back("ballast " + join.ballast->prettyText() + " in each lead");
+        lines.push_back("ballast " + join.ballastText() + " in each lead");
     if (join.diode)
         lines.emplace_back("a diode in each lead");
     for (const std::int64_t unit : join.opened_bonds)
@@ -386,12 +386,21 @@ void fields(Fields& f, UnitSetting& value)
     f.need("v_set_v", value.v_set_v, range::positive);
 }
 
+std::string JoinPlan::ballastText() const
+{
+    if (!ballast_lead)
+        return ballast->prettyText();
+    return formatOhms(ballast->ohm()) + " by " + formatValue(ballast_lead->length_m, Quantity::Length, 2) +
+           " more lead of " + formatValue(ballast_lead->area_m2, Quantity::WireSize);
+}
+
 void fields(Fields& f, JoinPlan& value)
 {
     f.may("kind", value.kind);
     f.may("settings", value.settings);
     f.may("ballast", value.ballast);
     f.may("ballast_power_w", value.ballast_power_w, range::positive);
+    f.may("ballast_lead", value.ballast_lead);
     f.may("diode", value.diode);
     f.may("opened_bonds", value.opened_bonds, 1, most_units);
     f.may("reverse_diode", value.reverse_diode);

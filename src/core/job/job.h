@@ -155,12 +155,15 @@ struct JoinPlan
     // Side by side; in every unit's lead:
     std::optional<Network> ballast = {};
     std::optional<double> ballast_power_w = {}; ///< rating of each of its parts
+    std::optional<ExtraLead> ballast_lead = {}; ///< where the ballast is more lead, and no part
     std::optional<OringDiode> diode = {};
     // Stacked:
     std::vector<std::int64_t> opened_bonds = {}; ///< units whose output is freed from the case
     std::optional<ReverseDiode> reverse_diode = {};
     std::optional<std::int64_t> earthed_node = {}; ///< where load or wiring earths the stack
     Json unknown = {};
+    /// "0R1", or "87 mΩ by 8.3 m more lead of 0.75 mm²"; only with a ballast.
+    std::string ballastText() const;
     bool operator==(const JoinPlan&) const = default;
 };
 void fields(Fields& f, JoinPlan& value);

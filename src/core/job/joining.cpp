@@ -203,6 +203,7 @@ private:
                               .spread_v = std::max(offshoot::setSpread(in), meterMatch(m_job)),
                               .imbalance = tenth};
         m_view.ballasts = ballastOptions(m_view.ballast_for, m_job.drawer);
+        std::ranges::copy(ballastLeads(m_view.ballast_for), std::back_inserter(m_view.ballasts));
     }
 
     void addSchool(const std::string& name, ParallelInput in)
@@ -227,8 +228,15 @@ private:
         for (ParallelUnit& unit : ballasted.units)
             unit.r_lead_ohm += ballast_ohm;
         addSchool("Ballast", ballasted);
+        const auto lead = std::ranges::find_if(
+            m_view.ballasts, [](const BallastOption& option) { return option.lead.has_value(); });
+        const std::string longer = lead == m_view.ballasts.end()
+                                       ? ""
+                                       : ", or " + formatValue(lead->lead->length_m, Quantity::Length, 2) +
+                                             " more of it at " +
+                                             formatValue(lead->lead->area_m2, Quantity::WireSize);
         m_view.schools.back().figures =
-            formatOhms(ballast_ohm) + " in each lead: " + m_view.schools.back().figures;
+            formatOhms(ballast_ohm) + " in each lead" + longer + ": " + m_view.schools.back().figures;
         ParallelInput diodes = plain;
         for (ParallelUnit& unit : diodes.units)
             unit.diode = usualDiode();

@@ -55,7 +55,7 @@ struct ParallelView
     double full_a = 0;  ///< end of the axis
     double match_v = 0; ///< set points this close share within a tenth; 0 where none is close enough
     BallastInput ballast_for;
-    std::vector<BallastOption> ballasts; ///< from the drawer
+    std::vector<BallastOption> ballasts; ///< from the drawer, then by longer leads
     std::vector<ShareSchool> schools;
     std::size_t pick = 0;
     std::string why;

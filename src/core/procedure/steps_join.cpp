@@ -56,7 +56,11 @@ void ChangeProcedure::joinSideBySide()
                         "stay apart, insulated.");
     returns.shows_plan = true;
     if (join.ballast)
-        returns.detail += " Ballast " + join.ballast->prettyText() + " in each positive lead, in free air.";
+        returns.detail +=
+            " Ballast " + join.ballastText() +
+            (join.ballast_lead
+                 ? " for each unit, go and return together: all alike, laid open, not coiled up."
+                 : " in each positive lead, in free air.");
     if (join.diode)
         returns.detail += " A diode in each positive lead, anode to the unit, on its heatsink.";
     if (join.ballast || join.diode)

@@ -23,6 +23,14 @@ namespace {
 
 QString percent(double share) { return qs(significant(share * 100, 2)) + u" %"_s; }
 
+QString ballastName(const BallastOption& option)
+{
+    return option.lead ? ParallelPage::tr("%1 more of %2")
+                             .arg(qs(formatValue(option.lead->length_m, Quantity::Length, 2)),
+                                  qs(formatValue(option.lead->area_m2, Quantity::WireSize)))
+                       : qs(option.network.prettyText());
+}
+
 } // namespace
 
 ParallelPage::ParallelPage(JobSession& session, Look& look, QWidget* parent)
@@ -30,7 +38,7 @@ ParallelPage::ParallelPage(JobSession& session, Look& look, QWidget* parent)
     , m_picture(new SharePicture(look))
     , m_ruler(new SetPointRuler(look))
     , m_ballasts(new OptionList(
-          tr("Ballast from the drawer"), look, 30,
+          tr("Ballast, from the drawer or by longer leads"), look, 30,
           [this](QPainter& painter, const QRectF& box, int row) { paintBallast(painter, box, row); },
           [this](int row) { return ballastText(row); }))
     , m_stack(new QStackedWidget)
@@ -58,7 +66,8 @@ ParallelPage::ParallelPage(JobSession& session, Look& look, QWidget* parent)
             job.plan.join.emplace();
         job.plan.join->kind = Joining::SideBySide;
         job.plan.join->ballast = option.network;
-        job.plan.join->ballast_power_w = option.part.power_w;
+        job.plan.join->ballast_power_w = option.part_power_w;
+        job.plan.join->ballast_lead = option.lead;
     });
     follow();
 }
@@ -126,7 +135,7 @@ void ParallelPage::refresh()
     m_ballasts->setCount(static_cast<int>(m_view.ballasts.size()));
     const auto& join = m_session.job().plan.join;
     for (std::size_t i = 0; join && join->ballast && i < m_view.ballasts.size(); ++i)
-        if (m_view.ballasts[i].network == *join->ballast)
+        if (m_view.ballasts[i].network == *join->ballast && m_view.ballasts[i].lead == join->ballast_lead)
             m_ballasts->follow(static_cast<int>(i));
     const bool planned = join && join->kind == Joining::SideBySide;
     m_plan->setText(planned ? tr("Do not join them") : tr("Plan: side by side"));
@@ -202,8 +211,7 @@ QString ParallelPage::ballastText(int row) const
 {
     const BallastOption& o = m_view.ballasts.at(static_cast<std::size_t>(row));
     return tr("%1: imbalance %2, each part %3, together %4")
-        .arg(qs(o.network.prettyText()), percent(o.result.imbalance),
-             qs(formatValue(o.power_each_w, Quantity::Power)),
+        .arg(ballastName(o), percent(o.result.imbalance), qs(formatValue(o.power_each_w, Quantity::Power)),
              qs(formatValue(o.result.loss_total_w, Quantity::Power)));
 }
 
@@ -213,7 +221,7 @@ void ParallelPage::paintBallast(QPainter& painter, const QRectF& box, int row) c
     const BallastOption& o = m_view.ballasts.at(static_cast<std::size_t>(row));
     paintVerdict(painter, o.verdict, {box.left() + m_look.px(7), box.center().y()}, m_look.px(12), c);
     paintText(painter, QRectF(box.left() + m_look.px(22), box.top(), box.width() * 0.42, box.height()),
-              qs(o.network.prettyText()), m_look.font(14, true), c.ink);
+              ballastName(o), m_look.font(14, true), c.ink);
     paintText(painter, box,
               tr("±%1 · %2 each")
                   .arg(percent(o.result.imbalance), qs(formatValue(o.power_each_w, Quantity::Power))),
