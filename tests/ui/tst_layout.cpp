@@ -1,14 +1,17 @@
 // Every page of every demo job in two window sizes and with larger text: no words cut off, nothing over
 // something else, nothing outside the window; every control named and on the Tab chain.
 #include "ui/driver.h"
+#include "ui/fields/job_table.h"
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 
 #include <QDir>
+#include <QHeaderView>
 #include <QLabel>
 #include <QLayout>
 #include <QScrollArea>
 #include <QSplitter>
+#include <QTableView>
 #include <algorithm>
 #include <set>
 
@@ -53,6 +56,19 @@ QString cutOff(const QWidget& widget)
     return wide || high ? described(widget) + u" is cut off"_s : QString();
 }
 
+/// A field too low for its text, or a table of the job too low for its rows.
+QString squeezed(const QWidget& widget)
+{
+    const auto* table = qobject_cast<const QTableView*>(&widget);
+    if (table != nullptr && qobject_cast<const ui::JobTableModel*>(table->model()) != nullptr &&
+        table->viewport()->height() < table->verticalHeader()->length())
+        return described(widget) + u" is squeezed"_s;
+    const auto* line = qobject_cast<const QLineEdit*>(&widget);
+    return line != nullptr && line->height() < line->fontMetrics().height()
+               ? described(widget) + u" is squeezed"_s
+               : QString();
+}
+
 /// What lies over a sibling.
 QString overlapping(const QWidget& parent)
 {
@@ -79,7 +95,7 @@ QStringList faults(const QWidget& window)
     for (const QWidget* widget : window.findChildren<QWidget*>()) {
         if (!widget->isVisible() || widget->window() != &window)
             continue;
-        for (const QString& fault : {cutOff(*widget), overlapping(*widget)})
+        for (const QString& fault : {cutOff(*widget), squeezed(*widget), overlapping(*widget)})
             if (!fault.isEmpty())
                 list << fault;
         const bool control = (widget->focusPolicy() & Qt::TabFocus) != 0 && widget->isEnabled();

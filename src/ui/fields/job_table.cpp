@@ -161,6 +161,7 @@ private:
 
 JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
+    , m_look(look)
     , m_model(new JobTableModel(std::move(spec), session, look, this))
     , m_view(new QTableView)
     , m_problem(new QLabel)
@@ -187,7 +188,6 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     m_view->setObjectName(m_model->spec().name);
     m_view->setAccessibleName(m_model->spec().name);
     m_view->verticalHeader()->hide();
-    m_view->verticalHeader()->setDefaultSectionSize(look.px(28));
     for (int i = 0; i < m_model->columnCount(); ++i)
         m_view->horizontalHeader()->setSectionResizeMode(
             i, m_model->spec().columns[static_cast<std::size_t>(i)].narrow ? QHeaderView::ResizeToContents
@@ -209,8 +209,22 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
 }
 
 /// As high as its rows: the page scrolls, not each table.
+void JobTable::showEvent(QShowEvent* event)
+{
+    QWidget::showEvent(event);
+    fit(); // only now the header knows its font
+}
+
+void JobTable::changeEvent(QEvent* event)
+{
+    QWidget::changeEvent(event);
+    if (event->type() == QEvent::StyleChange || event->type() == QEvent::FontChange)
+        fit();
+}
+
 void JobTable::fit()
 {
+    m_view->verticalHeader()->setDefaultSectionSize(m_look.px(28));
     const int rows = std::max(1, m_model->rowCount());
     m_view->setFixedHeight(m_view->horizontalHeader()->sizeHint().height() +
                            rows * m_view->verticalHeader()->defaultSectionSize() + 2 * m_view->frameWidth() +

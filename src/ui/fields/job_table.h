@@ -73,9 +73,14 @@ class JobTable : public QWidget
 public:
     JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* parent = nullptr);
 
+protected:
+    void showEvent(QShowEvent* event) override;
+    void changeEvent(QEvent* event) override;
+
 private:
     void fit();
 
+    Look& m_look;
     JobTableModel* m_model;
     QTableView* m_view;
     QLabel* m_problem;

@@ -72,10 +72,14 @@ void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, con
                   figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
     }
     double yStep = 0;
+    double free = m_box.bottom() + 1;
     for (const double v :
          niceTicks(m_y.low, m_y.high, static_cast<int>(m_box.height() / look.px(46)), yStep)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));
+        if (y(v) > free) // a low box has room for some of the figures only
+            continue;
+        free = y(v) - look.px(16);
         paintText(painter,
                   QRectF(m_box.left() - look.px(60), y(v) - look.px(9), look.px(60) - tick - 2, look.px(18)),
                   figure(v, yStep), look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
