@@ -300,13 +300,47 @@ School resistorOrNtc(const InrushView& view, const SwitchOn& surge)
     return school;
 }
 
+std::optional<double> reservoirOf(const Job& job)
+{
+    const SwitchOn& surge = job.found.mains_side.surge;
+    return surge.c_f ? surge.c_f : job.found.bulk.c_f;
+}
+
+/// The planned limiter, without one the least that keeps breaker and rectifier in; nothing where neither the
+/// plan nor what they bear says how many ohms.
+std::optional<LimiterInput> limiterInput(const Job& job)
+{
+    const SwitchOn& surge = job.found.mains_side.surge;
+    const auto c_f = reservoirOf(job);
+    const auto most_a =
+        surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
+    const LimiterPlan plan = job.plan.limiter.value_or(LimiterPlan{});
+    if (!c_f || !(plan.r_ohm || most_a))
+        return std::nullopt;
+    return LimiterInput{.v_rms_v = job.need.mains.v_v,
+                        .spread = job.need.mains.spread,
+                        .f_hz = job.need.mains.f_hz,
+                        .kind = surge.kind,
+                        .ratio = surge.ratio,
+                        .c_f = *c_f,
+                        .i_peak_max_a = most_a,
+                        .r_ohm = plan.r_ohm,
+                        .r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0),
+                        .load_w = surge.load_w,
+                        .pulse_j = plan.pulse_j,
+                        .power_w = plan.power_w,
+                        .fusible = plan.fusible,
+                        .bypass_s = plan.bypass_s,
+                        .relay = plan.relay};
+}
+
 } // namespace
 
 InrushView inrushView(const Job& job)
 {
     InrushView view;
     const SwitchOn& surge = job.found.mains_side.surge;
-    const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
+    const auto c_f = reservoirOf(job);
     const Mains& mains = job.need.mains;
     if (!c_f || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
         view.sentence =
@@ -325,33 +359,9 @@ InrushView inrushView(const Job& job)
                                     .breaker_trip_a = surge.breaker_trip_a,
                                     .fuse_i2t_a2s = surge.fuse_i2t_a2s};
     view.direct = inrushDirect(*view.direct_input);
-    const auto& plan = job.plan.limiter;
-    // Without a plan the limiter that keeps the breaker in stands as a proposal.
-    const auto most_a =
-        surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
-    if (plan || most_a) {
-        LimiterInput in{.v_rms_v = mains.v_v,
-                        .spread = mains.spread,
-                        .f_hz = mains.f_hz,
-                        .kind = surge.kind,
-                        .ratio = surge.ratio,
-                        .c_f = *c_f};
-        in.i_peak_max_a = most_a;
-        in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
-        in.load_w = surge.load_w;
-        if (plan) {
-            in.r_ohm = plan->r_ohm;
-            in.pulse_j = plan->pulse_j;
-            in.power_w = plan->power_w;
-            in.fusible = plan->fusible;
-            in.bypass_s = plan->bypass_s;
-            in.relay = plan->relay;
-        }
-        if (in.r_ohm || std::numbers::sqrt2 * mains.highest() / *most_a > in.r_other_ohm ||
-            in.r_other_ohm > 0)
-            view.limiter = inrushLimiter(in);
-        view.limiter_input = std::move(in);
-    }
+    view.limiter_input = limiterInput(job);
+    if (view.limiter_input)
+        view.limiter = inrushLimiter(*view.limiter_input);
     const double cycle_s = 1 / mains.f_hz;
     const double end_s =
         view.limiter ? std::clamp(3 * view.limiter->tau_s, 4 * cycle_s, 25 * cycle_s) : 4 * cycle_s;
@@ -360,6 +370,7 @@ InrushView inrushView(const Job& job)
         view.limited = surgeCurve(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
     if (view.limiter)
         view.stuck = stuckText(*view.limiter);
+    const auto& plan = job.plan.limiter;
     if (const auto in = plan ? delayInput(*plan) : std::nullopt) {
         view.delay = delayRc(*in);
         view.delay_parts = delayParts(*in, view.delay->r_ohm, job.drawer);
@@ -469,6 +480,31 @@ NoiseView noiseView(const Job& job)
 
 // ---- rows
 
+namespace {
+
+/// What closes the bypass makes the rest of the surge and then carries the running current: the worse of the
+/// two is shown.
+ConsequenceRow contactsRow(const LimiterInput& in, const LimiterResult& r)
+{
+    ConsequenceRow row = blankRow(RowId::BypassContacts);
+    const BypassRelay relay = in.relay.value_or(BypassRelay{});
+    const auto makes = useOf(r.i_close_a, relay.i_make_max_a);
+    const auto carries = useOf(r.i_run_a, relay.i_run_max_a);
+    const bool carrying = carries && (!makes || *carries > *makes);
+    row.planned = carrying ? r.i_run_a : r.i_close_a;
+    row.limit = carrying ? relay.i_run_max_a : relay.i_make_max_a;
+    row.use = carrying ? carries : makes;
+    row.verdict = r.relay_verdict;
+    row.formula = "made: what is left to charge·V̂/R_other; carried: P/(pf·V)";
+    const auto said = [](const std::optional<double>& a) { return a ? amps(*a) : "unknown"; };
+    row.working = "made " + said(r.i_close_a) + ", carried " + said(r.i_run_a);
+    row.assumed = r.assumed;
+    row.worse = true;
+    return row;
+}
+
+} // namespace
+
 std::vector<ConsequenceRow> mainsRows(const Job& job)
 {
     std::vector<ConsequenceRow> rows;
@@ -509,31 +545,16 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             rows.push_back(std::move(outputs));
         }
     }
-    if (job.plan.limiter) {
-        const LimiterPlan& plan = *job.plan.limiter;
+    if (const auto in = job.plan.limiter ? limiterInput(job) : std::nullopt) {
         const SwitchOn& surge = side.surge;
-        const auto c_f = surge.c_f ? surge.c_f : job.found.bulk.c_f;
-        if (!c_f)
-            return rows;
-        LimiterInput in{.v_rms_v = job.need.mains.v_v,
-                        .spread = job.need.mains.spread,
-                        .f_hz = job.need.mains.f_hz,
-                        .kind = surge.kind,
-                        .ratio = surge.ratio,
-                        .c_f = *c_f};
-        in.r_ohm = plan.r_ohm;
-        in.r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0);
-        in.load_w = surge.load_w;
-        in.power_w = plan.power_w;
-        in.bypass_s = plan.bypass_s;
-        const LimiterResult r = inrushLimiter(in);
+        const LimiterResult r = inrushLimiter(*in);
         ConsequenceRow peak = blankRow(RowId::SurgePeak);
         peak.planned = r.i_peak_a;
         peak.limit = surge.breaker_trip_a ? surge.breaker_trip_a : surge.i_surge_max_a;
         peak.use = useOf(peak.planned, peak.limit);
         peak.verdict = judgeUse(peak.use, default_bounds);
         peak.formula = "√2·V·(1 + spread)/(R + R_other)";
-        peak.working = volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in.r_other_ohm);
+        peak.working = volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in->r_other_ohm);
         peak.worse = true;
         rows.push_back(std::move(peak));
         ConsequenceRow bypass = blankRow(RowId::BypassTime);
@@ -547,14 +568,28 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         rows.push_back(std::move(bypass));
         ConsequenceRow stuck = blankRow(RowId::LimiterStuck);
         stuck.planned = r.stuck_w;
-        stuck.limit = plan.power_w;
+        stuck.limit = in->power_w;
         stuck.use = r.stuck_use;
-        stuck.verdict = plan.fusible && r.stuck_verdict == Verdict::Breaks ? Verdict::Tight : r.stuck_verdict;
+        stuck.verdict = in->fusible && r.stuck_verdict == Verdict::Breaks ? Verdict::Tight : r.stuck_verdict;
         stuck.formula = "I²·R with the bypass open, the load drawing S = P/pf";
         stuck.working = stuckText(r);
         stuck.assumed = r.assumed;
         stuck.worse = true;
         rows.push_back(std::move(stuck));
+        ConsequenceRow pulse = blankRow(RowId::LimiterPulse);
+        pulse.planned = r.energy_j;
+        pulse.limit = in->pulse_j;
+        pulse.use = r.pulse_use;
+        pulse.verdict = r.pulse_verdict;
+        pulse.formula = "½·C·(V̂/n)²·R/(R + R_other)";
+        pulse.working = "½·" + formatValue(in->c_f, Quantity::Capacitance) + "·(" +
+                        volts(r.v_peak_v / in->ratio) + ")²·" + significant(r.r_ohm, 3) + "/" +
+                        significant(r.r_ohm + in->r_other_ohm, 3);
+        if (in->kind == LimiterKind::Doubler)
+            pulse.working += ", two capacitors";
+        pulse.worse = true;
+        rows.push_back(std::move(pulse));
+        rows.push_back(contactsRow(*in, r));
     }
     return rows;
 }

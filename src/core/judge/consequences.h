@@ -94,6 +94,8 @@ enum class RowId {
     SurgePeak,
     BypassTime,
     LimiterStuck,
+    LimiterPulse,
+    BypassContacts,
     // Of the rectifier chain, once its simulation has come in:
     ChainOutput,
     ChainReverse,
@@ -108,7 +110,7 @@ enum class RowId {
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 55> list{"fuse_voltage",
+    static constexpr std::array<std::string_view, 57> list{"fuse_voltage",
                                                            "fuse_current",
                                                            "input_rectifier_reverse",
                                                            "bulk_voltage",
@@ -154,6 +156,8 @@ struct Words<RowId>
                                                            "surge_peak",
                                                            "bypass_time",
                                                            "limiter_stuck",
+                                                           "limiter_pulse",
+                                                           "bypass_contacts",
                                                            "chain_output",
                                                            "chain_reverse",
                                                            "chain_peak",

@@ -101,6 +101,10 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      "when the bypass closes"},
     {RowId::LimiterStuck, Station::Inrush, false, "Limiter", "bypass stuck open", Quantity::Power, true,
      false, "", "the resistor's power and what the load draws"},
+    {RowId::LimiterPulse, Station::Inrush, false, "Limiter", "joules each time", std::nullopt, true, false,
+     "", "the pulse the resistor's data sheet allows"},
+    {RowId::BypassContacts, Station::Inrush, false, "Bypass", "contacts", Quantity::Current, true, false, "",
+     "what the relay makes and what it carries, when it closes, and what the load draws"},
     {RowId::ChainOutput, Station::Smoothing, false, "Rectifier and smoothing", "voltage at the load",
      Quantity::Voltage, false, true, "", "the simulation, which runs in the background"},
     {RowId::ChainReverse, Station::InputRectifier, false, "Rectifier", "reverse voltage", Quantity::Voltage,
@@ -198,6 +202,8 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::SurgePeak:
     case RowId::BypassTime:
     case RowId::LimiterStuck:
+    case RowId::LimiterPulse:
+    case RowId::BypassContacts:
     case RowId::ChainOutput:
     case RowId::ChainReverse:
     case RowId::ChainPeak:

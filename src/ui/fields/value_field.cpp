@@ -149,6 +149,37 @@ TextField::TextField(const QString& what, const std::function<std::string(const 
     show();
 }
 
+ChoiceField::ChoiceField(const QString& what, const QStringList& choices,
+                         const std::function<int(const Job&)>& get, const std::function<void(Job&, int)>& set,
+                         JobSession& session, QWidget* parent)
+    : QComboBox(parent)
+{
+    setAccessibleName(what);
+    setObjectName(what);
+    addItems(choices);
+    constexpr int enough = 12; // a long entry shows in the list, and does not widen the page
+    setSizeAdjustPolicy(AdjustToMinimumContentsLengthWithIcon);
+    setMinimumContentsLength(enough);
+    connect(this, &QComboBox::activated, this,
+            [what, set, &session](int at) { session.edit(what, [&](Job& job) { set(job, at); }); });
+    const auto show = [this, get, &session] { setCurrentIndex(get(session.job())); };
+    connect(&session, &JobSession::changed, this, show);
+    show();
+}
+
+TickField::TickField(const QString& what, const std::function<bool(const Job&)>& get,
+                     const std::function<void(Job&, bool)>& set, JobSession& session, QWidget* parent)
+    : QCheckBox(what, parent)
+{
+    setAccessibleName(what);
+    setObjectName(what);
+    connect(this, &QCheckBox::clicked, this,
+            [what, set, &session](bool on) { session.edit(what, [&](Job& job) { set(job, on); }); });
+    const auto show = [this, get, &session] { setChecked(get(session.job())); };
+    connect(&session, &JobSession::changed, this, show);
+    show();
+}
+
 namespace {
 
 std::optional<LegReading> readBandWords(const QString& text)

@@ -5,6 +5,8 @@
 #include "ui/look.h"
 #include "ui/session.h"
 
+#include <QCheckBox>
+#include <QComboBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QWidget>
@@ -62,6 +64,26 @@ class TextField : public QLineEdit
 public:
     TextField(const QString& what, const std::function<std::string(const Job&)>& get,
               std::function<void(Job&, std::string)> set, JobSession& session, QWidget* parent = nullptr);
+};
+
+/// A choice of the job, by its place in the list.
+class ChoiceField : public QComboBox
+{
+    Q_OBJECT
+
+public:
+    ChoiceField(const QString& what, const QStringList& choices, const std::function<int(const Job&)>& get,
+                const std::function<void(Job&, int)>& set, JobSession& session, QWidget* parent = nullptr);
+};
+
+/// A yes or no of the job.
+class TickField : public QCheckBox
+{
+    Q_OBJECT
+
+public:
+    TickField(const QString& what, const std::function<bool(const Job&)>& get,
+              const std::function<void(Job&, bool)>& set, JobSession& session, QWidget* parent = nullptr);
 };
 
 /// Networks and markings of a divider leg: typed values, colour bands ("red red black red brown") or chip

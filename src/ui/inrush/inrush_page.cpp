@@ -28,7 +28,10 @@ namespace {
 
 QString seconds(double s) { return qs(formatValue(s, Quantity::Time)); }
 
+constexpr double usualHotK = 430; // of an NTC that carries its current
+
 SwitchOn& surge(Job& job) { return job.found.mains_side.surge; }
+const SwitchOn& surgeOf(const Job& job) { return job.found.mains_side.surge; }
 
 LimiterPlan& limiter(Job& job)
 {
@@ -150,9 +153,11 @@ void SurgePicture::paintEvent(QPaintEvent* /*event*/)
             return;
         painter.setPen(QPen(c.breaks, 1.4, Qt::DashLine));
         painter.drawLine(axes.at(0, *most), axes.at(end, *most));
+        const double above = axes.y(*most) - m_look.px(18);
+        const bool legend = above < axes.box().top(); // stands there already
         paintText(painter,
-                  QRectF(axes.box().right() - m_look.px(200), axes.y(*most) - m_look.px(18), m_look.px(196),
-                         m_look.px(16)),
+                  QRectF(axes.box().right() - m_look.px(200), legend ? axes.y(*most) + 2 : above,
+                         m_look.px(196), m_look.px(16)),
                   name.arg(amps(*most)), m_look.caption(), c.breaks, Qt::AlignRight | Qt::AlignVCenter);
     };
     limit(m_view.direct_input->breaker_trip_a, tr("breaker trips at %1"));
@@ -220,12 +225,13 @@ QWidget* InrushPage::foundFields()
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> SwitchOn::*member,
-                         const QString& hint) {
+                         const QString& hint, bool plain = false) {
         form->addRow(
             label, new ValueField({.label = label,
                                    .quantity = quantity,
-                                   .get = [member](const Job& j) { return j.found.mains_side.surge.*member; },
+                                   .get = [member](const Job& j) { return surgeOf(j).*member; },
                                    .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
+                                   .plain = plain,
                                    .hint = hint},
                                   m_session));
     };
@@ -235,11 +241,17 @@ QWidget* InrushPage::foundFields()
     add(tr("Breaker trips at"), Quantity::Current, &SwitchOn::breaker_trip_a, tr("80A"));
     add(tr("Rectifier bears"), Quantity::Current, &SwitchOn::i_surge_max_a, tr("150A"));
     add(tr("Load"), Quantity::Power, &SwitchOn::load_w, tr("60W"));
+    add(tr("Fuse bears, A²s"), Quantity::Resistance, &SwitchOn::fuse_i2t_a2s, tr("60"), true);
+    form->addRow(tr("Rectifier"),
+                 new ChoiceField(
+                     tr("What charges the reservoir"), {tr("bridge"), tr("doubler")},
+                     [](const Job& j) { return static_cast<int>(surgeOf(j).kind); },
+                     [](Job& j, int at) { surge(j).kind = static_cast<LimiterKind>(at); }, m_session));
     form->addRow(
         tr("Mains/secondary"),
         new ValueField({.label = tr("Mains over secondary volts"),
                         .quantity = Quantity::Resistance,
-                        .get = [](const Job& j) { return std::optional(j.found.mains_side.surge.ratio); },
+                        .get = [](const Job& j) { return std::optional(surgeOf(j).ratio); },
                         .set = [](Job& j, std::optional<double> v) { surge(j).ratio = v.value_or(1); },
                         .least = 9e-4,
                         .most = 1000,
@@ -247,12 +259,11 @@ QWidget* InrushPage::foundFields()
                        m_session));
     form->addRow(tr("NTC at 25 °C"), new ValueField({.label = tr("NTC at 25 °C"),
                                                      .quantity = Quantity::Resistance,
-                                                     .get =
-                                                         [](const Job& j) {
-                                                             const auto& part = j.found.mains_side.surge.ntc;
-                                                             return part ? std::optional(part->r25_ohm)
-                                                                         : std::nullopt;
-                                                         },
+                                                     .get = [](const Job& j) -> std::optional<double> {
+                                                         const auto& part = surgeOf(j).ntc;
+                                                         return part ? std::optional(part->r25_ohm)
+                                                                     : std::nullopt;
+                                                     },
                                                      .set =
                                                          [](Job& j, std::optional<double> v) {
                                                              if (v)
@@ -262,26 +273,66 @@ QWidget* InrushPage::foundFields()
                                                          },
                                                      .hint = tr("10R")},
                                                     m_session));
-    form->addRow(tr("Its B value"), new ValueField({.label = tr("Its B value, kelvin"),
-                                                    .quantity = Quantity::Resistance,
-                                                    .get =
-                                                        [](const Job& j) {
-                                                            const auto& part = j.found.mains_side.surge.ntc;
-                                                            return part ? part->b_k : std::nullopt;
-                                                        },
-                                                    .set =
-                                                        [](Job& j, std::optional<double> v) {
-                                                            constexpr double warm = 430;
-                                                            Ntc& part = ntc(j);
-                                                            part.b_k = v;
-                                                            part.t_hot_k =
-                                                                v ? std::optional(warm) : std::nullopt;
-                                                        },
-                                                    .least = 499.9,
-                                                    .most = 10000,
-                                                    .plain = true,
-                                                    .hint = tr("3000")},
-                                                   m_session));
+    const auto ofNtc = [](std::optional<double> Ntc::*member) {
+        return [member](const Job& j) {
+            const auto& part = surgeOf(j).ntc;
+            return part ? (*part).*member : std::nullopt;
+        };
+    };
+    const auto row = [&](ValueSpec spec) {
+        const QString label = spec.label;
+        form->addRow(label, new ValueField(std::move(spec), m_session));
+    };
+    row({.label = tr("Its B value, kelvin"),
+         .quantity = Quantity::Resistance,
+         .get = ofNtc(&Ntc::b_k),
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 Ntc& part = ntc(j);
+                 part.b_k = v;
+                 part.t_hot_k = v ? std::optional(part.t_hot_k.value_or(usualHotK)) : std::nullopt;
+                 if (!v)
+                     part.t_cold_k = Ntc{}.t_cold_k;
+             },
+         .least = 499.9,
+         .most = 10000,
+         .plain = true,
+         .hint = tr("3000")});
+    const auto wantsB = [](const Job& j) {
+        const auto& part = surgeOf(j).ntc;
+        return part && !part->b_k ? tr("enter its B value first") : QString();
+    };
+    constexpr double coldestK = 199.9;
+    constexpr double hottestK = 700;
+    form->addRow(
+        tr("It starts at"),
+        new ValueField(
+            {.label = tr("The NTC starts at"),
+             .quantity = Quantity::Temperature,
+             .get = [](const Job& j) -> std::optional<double> {
+                 const auto& part = surgeOf(j).ntc;
+                 return part ? std::optional(part->t_cold_k) : std::nullopt;
+             },
+             .set = [](Job& j, std::optional<double> v) { ntc(j).t_cold_k = v.value_or(Ntc{}.t_cold_k); },
+             .least = coldestK,
+             .most = hottestK,
+             .hint = tr("25°C"),
+             .wrong = wantsB},
+            m_session));
+    row({.label = tr("It runs at"),
+         .quantity = Quantity::Temperature,
+         .get = ofNtc(&Ntc::t_hot_k),
+         .set = [](Job& j, std::optional<double> v) { ntc(j).t_hot_k = v; },
+         .least = coldestK,
+         .most = hottestK,
+         .hint = tr("157°C"),
+         .wrong = wantsB});
+    row({.label = tr("It bears, joules"),
+         .quantity = Quantity::Resistance,
+         .get = ofNtc(&Ntc::energy_max_j),
+         .set = [](Job& j, std::optional<double> v) { ntc(j).energy_max_j = v; },
+         .plain = true,
+         .hint = tr("90")});
     return box;
 }
 
@@ -294,7 +345,7 @@ QWidget* InrushPage::limiterFields()
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> LimiterPlan::*member,
-                         const QString& hint) {
+                         const QString& hint, bool plain = false) {
         form->addRow(label, new ValueField(
                                 {.label = label,
                                  .quantity = quantity,
@@ -303,12 +354,40 @@ QWidget* InrushPage::limiterFields()
                                          return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt;
                                      },
                                  .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
+                                 .plain = plain,
                                  .hint = hint},
                                 m_session));
     };
+    const auto ofRelay = [&](const QString& label, std::optional<double> BypassRelay::*member,
+                             const QString& hint) {
+        form->addRow(label, new ValueField({.label = label,
+                                            .quantity = Quantity::Current,
+                                            .get =
+                                                [member](const Job& j) {
+                                                    const auto& plan = j.plan.limiter;
+                                                    return plan && plan->relay ? (*plan->relay).*member
+                                                                               : std::nullopt;
+                                                },
+                                            .set =
+                                                [member](Job& j, std::optional<double> v) {
+                                                    auto& relay = limiter(j).relay;
+                                                    if (!relay)
+                                                        relay.emplace();
+                                                    (*relay).*member = v;
+                                                },
+                                            .hint = hint},
+                                           m_session));
+    };
     add(tr("Resistor"), Quantity::Resistance, &LimiterPlan::r_ohm, tr("33R"));
     add(tr("Its power"), Quantity::Power, &LimiterPlan::power_w, tr("25W"));
+    add(tr("It bears each time, joules"), Quantity::Resistance, &LimiterPlan::pulse_j, tr("150"), true);
+    form->addRow(new TickField(
+        tr("It is fusible: it opens and does not burn"),
+        [](const Job& j) { return j.plan.limiter && j.plan.limiter->fusible; },
+        [](Job& j, bool on) { limiter(j).fusible = on; }, m_session));
     add(tr("Bypass closes after"), Quantity::Time, &LimiterPlan::bypass_s, tr("0.5s"));
+    ofRelay(tr("Its contacts make"), &BypassRelay::i_make_max_a, tr("80A"));
+    ofRelay(tr("and carry"), &BypassRelay::i_run_max_a, tr("16A"));
     add(tr("Delay capacitor"), Quantity::Capacitance, &LimiterPlan::delay_c_f, tr("100u"));
     add(tr("Relay's supply"), Quantity::Voltage, &LimiterPlan::delay_supply_v, tr("24V"));
     add(tr("Relay pulls in at"), Quantity::Voltage, &LimiterPlan::delay_threshold_v, tr("16V"));
@@ -361,8 +440,10 @@ QString InrushPage::limiterHtml() const
         html += tr("At least <b>%1</b> for %2.")
                     .arg(qs(formatOhms(*r.r_needed_ohm)), amps(*m_view.limiter_input->i_peak_max_a)) +
                 u"<br>"_s;
-    html += tr("Pulse %1 J each time; charged to 95 % after %2: five time constants, %3, are not enough.")
-                .arg(qs(significant(r.energy_j, 3)), seconds(r.t95_s), seconds(r.five_tau_s)) +
+    line(r.pulse_verdict, tr("pulse %1 J each time").arg(qs(significant(r.energy_j, 3))));
+    html += (r.t95_s > r.five_tau_s ? tr("Charged to 95 % after %1: five time constants, %2, are not enough.")
+                                    : tr("Charged to 95 % after %1; five time constants are %2."))
+                .arg(seconds(r.t95_s), seconds(r.five_tau_s)) +
             u"<br>"_s;
     if (r.residual)
         line(r.bypass_verdict,
@@ -370,6 +451,8 @@ QString InrushPage::limiterHtml() const
                  ? tr("bypass: %1 left to charge, %2 through it")
                        .arg(qs(significant(*r.residual * 100, 2)) + u" %"_s, amps(*r.i_close_a))
                  : tr("bypass: %1 left to charge").arg(qs(significant(*r.residual * 100, 2)) + u" %"_s));
+    if (r.i_close_a && r.i_run_a)
+        line(r.relay_verdict, tr("contacts: %1 made, %2 carried").arg(amps(*r.i_close_a), amps(*r.i_run_a)));
     line(r.stuck_verdict, qs(m_view.stuck).toHtmlEscaped());
     const auto times = [](const DelayResult& delay) {
         return tr("%1 to %2")
