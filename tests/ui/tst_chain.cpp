@@ -124,16 +124,13 @@ private Q_SLOTS:
         part(d, at_load());
         QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
         const double before_v = d.window->session().chainRun()->result.load.v.v_mean_v;
-        for (const int kind : {0, 2, 1}) {
+        for (const int kind : {2, 1, 0}) {
             pick(d, u"Load is"_s, kind);
-            const SimLoad& load = chain(d).load;
-            QCOMPARE(load.resistance_ohm.has_value(), kind == 0);
-            QCOMPARE(load.current_a.has_value(), kind == 1);
-            QCOMPARE(load.power_w.has_value(), kind == 2);
+            QCOMPARE(drawOf(chain(d).load), static_cast<LoadDraw>(kind));
             QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
             QNEAR(d.window->session().chainRun()->result.load.v.v_mean_v, before_v, 0.01);
         }
-        pick(d, u"Load is"_s, 0);
+        pick(d, u"Load is"_s, 2);
         d.fill(u"Load"_s, u"8k2"_s);
         QNEAR(*chain(d).load.resistance_ohm, 8200);
         d.fill(u"Load"_s, u"-1"_s);
@@ -145,8 +142,8 @@ private Q_SLOTS:
         const Job before = d.job();
         auto* box = d.find<QComboBox>(u"Load is"_s);
         box->setFocus();
-        QTest::keyClick(box, Qt::Key_Down);
-        QCOMPARE(box->currentIndex(), 0); // it shows what is, not what was refused
+        QTest::keyClick(box, Qt::Key_Up);
+        QCOMPARE(box->currentIndex(), 2); // it shows what is, not what was refused
         QVERIFY(sameEdits(d.job(), before));
         QVERIFY(d.shows(u"capacitor"_s));
     }
@@ -219,6 +216,36 @@ private Q_SLOTS:
         d.press(Qt::Key_Z, Qt::ControlModifier);
         d.click(u"Take out"_s); // the capacitor, and its tap with it
         QVERIFY(chain(d).tap_loads.empty());
+    }
+
+    /// A doubler's two capacitors are each edited; said to stand so, a chain is the one found, and what is
+    /// changed then is the plan.
+    void standing()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        part(d, 1);
+        pick(d, u"Kind"_s, static_cast<int>(SimRectifier::Doubler));
+        d.fill(u"Upper C"_s, u"47u"_s);
+        d.fill(u"Lower rated"_s, u"350V"_s);
+        QNEAR(chain(d).rectifier.upper->c_f, 47e-6);
+        QNEAR(*chain(d).rectifier.lower->v_rated_v, 350);
+        QVERIFY(chain(d).rectifier.lower->c_f < 10e-6);
+        const RectifierChain built = chain(d);
+        d.click(u"It stands so now"_s);
+        QVERIFY(!d.job().plan.chain);
+        QCOMPARE(*d.job().found.mains_side.chain, built);
+        part(d, 1);
+        d.fill(u"Upper C"_s, u"100u"_s);
+        QVERIFY(d.job().plan.chain.has_value());
+        QCOMPARE(*d.job().found.mains_side.chain, built);
+        d.click(u"Back to as found"_s);
+        QCOMPARE(*plannedChain(d.job()), built);
+        d.window->session().edit(u"nothing known"_s, [](Job& job) { job.found.mains_side.chain.reset(); });
+        d.click(u"New doubler"_s);
+        QCOMPARE(chain(d).rectifier.kind, SimRectifier::Doubler);
+        QNEAR(chain(d).rectifier.lower->c_f, 2200e-6);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
     }
 
     /// A run that is stopped says so; the next change simulates again.

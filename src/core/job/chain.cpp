@@ -80,6 +80,59 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 
 } // namespace
 
+RectifierChain usualChain(SimRectifier kind, const Job& job)
+{
+    const auto target = unitTarget(job);
+    constexpr double usual_v = 24;
+    constexpr double usual_f = 2200e-6;
+    constexpr double rms_share = 0.85; // of the DC wanted; the crest is 1.2 times that
+    RectifierChain chain{
+        .source = {.v_rms_v = std::max(1.0, (target ? target->v : usual_v) * rms_share),
+                   .f_hz = job.need.mains.f_hz,
+                   .r_ohm = 0.5,
+                   .spread = job.need.mains.spread},
+        .rectifier = {.kind = SimRectifier::Bridge, .diode = usualDiode(DiodeModel::Threshold)},
+        .filter = {{.kind = SmoothingKind::C, .c_f = usual_f}},
+        .load = {.current_a = job.need.current_a.value_or(1)}};
+    chain.setKind(kind);
+    return chain;
+}
+
+SimDiode usualDiode(DiodeModel model)
+{
+    switch (model) {
+    case DiodeModel::Threshold:
+        return {.model = model, .v_f_v = 0.8, .r_ohm = 0.03};
+    case DiodeModel::Exponential:
+        return {.model = model, .r_ohm = 0.02, .i_s_a = 2e-9, .n = 1.7};
+    case DiodeModel::Valve:
+        return {.model = model, .perveance_a_v15 = 2.5e-4, .r_plate_ohm = 50};
+    }
+    return {.model = model};
+}
+
+LoadDraw drawOf(const SimLoad& load)
+{
+    return load.resistance_ohm ? LoadDraw::Resistance : load.current_a ? LoadDraw::Current : LoadDraw::Power;
+}
+
+SimLoad loadAs(LoadDraw draw, const SimLoad& load, double v)
+{
+    const double i = load.current_a ? *load.current_a
+                     : load.power_w ? *load.power_w / v
+                                    : v / *load.resistance_ohm;
+    constexpr double least_a = 1e-6; // an idle load as a resistance
+    switch (draw) {
+    case LoadDraw::Current:
+        return {.current_a = i};
+    case LoadDraw::Power:
+        return {.power_w = v * i, .v_min_v = v / 2};
+    case LoadDraw::Resistance:
+        return {.resistance_ohm = v / std::max(i, least_a)};
+    }
+    return load;
+}
+
 const RectifierChain* plannedChain(const Job& job)
 {
     if (job.plan.chain)

@@ -12,6 +12,14 @@
 
 namespace offshoot {
 
+/// A chain to start from: a secondary that gives about the job's target through this rectifier.
+RectifierChain usualChain(SimRectifier kind, const Job& job);
+/// A silicon diode as a threshold or a junction, or a small rectifier valve, with usual datasheet figures.
+SimDiode usualDiode(DiodeModel model);
+LoadDraw drawOf(const SimLoad& load);
+/// The same load at `v` volts told in another way.
+SimLoad loadAs(LoadDraw draw, const SimLoad& load, double v);
+
 /// The chain as planned, else as found; nothing until one is entered.
 const RectifierChain* plannedChain(const Job& job);
 /// What is simulated of a job: one cycle of its chain's steady state, against the ratings read.

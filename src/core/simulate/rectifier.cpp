@@ -563,6 +563,24 @@ void RectifierChain::eraseSection(std::size_t at)
         tap.section -= tap.section > gone ? 1 : 0;
 }
 
+void RectifierChain::setKind(SimRectifier kind)
+{
+    rectifier.kind = kind;
+    const bool doubler = kind == SimRectifier::Doubler;
+    if (doubler && !rectifier.upper) {
+        constexpr double usual_f = 100e-6;
+        const bool first = !filter.empty() && filter.front().kind == SmoothingKind::C;
+        rectifier.upper = first ? filter.front() : SmoothingSection{.c_f = usual_f};
+        rectifier.lower = rectifier.upper;
+        if (first)
+            eraseSection(0);
+    } else if (!doubler && rectifier.upper) {
+        insertSection(0, *rectifier.upper);
+        rectifier.upper.reset();
+        rectifier.lower.reset();
+    }
+}
+
 bool RectifierChain::hasCapacitor() const
 {
     return rectifier.kind == SimRectifier::Doubler ||

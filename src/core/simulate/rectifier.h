@@ -151,6 +151,8 @@ struct RectifierChain
     /// Puts a section in before `at`, or takes it out: every tap stays on its capacitor, or goes with it.
     void insertSection(std::size_t at, const SmoothingSection& section);
     void eraseSection(std::size_t at);
+    /// Another rectifier: the first capacitor becomes both of a doubler, a doubler's upper one the first.
+    void setKind(SimRectifier kind);
     bool operator==(const RectifierChain&) const = default;
 };
 void fields(Fields& f, RectifierChain& value);

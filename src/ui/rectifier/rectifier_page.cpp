@@ -25,23 +25,10 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-RectifierChain usualChain(SimRectifier kind, const Job& job)
+/// In the order of LoadDraw.
+QStringList drawNames()
 {
-    const double v = unitTarget(job) ? unitTarget(job)->v : 24;
-    RectifierChain chain{
-        .source = {.v_rms_v = std::max(1.0, v * 0.85), .f_hz = job.need.mains.f_hz, .r_ohm = 0.5},
-        .rectifier = {.kind = kind, .diode = {.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03}},
-        .filter = {},
-        .load = {.current_a = job.need.current_a.value_or(1)}};
-    chain.source.spread = job.need.mains.spread;
-    constexpr double usualF = 2200e-6;
-    if (kind == SimRectifier::Doubler) {
-        chain.rectifier.upper = SmoothingSection{.c_f = usualF};
-        chain.rectifier.lower = SmoothingSection{.c_f = usualF};
-    } else {
-        chain.filter.push_back({.kind = SmoothingKind::C, .c_f = usualF});
-    }
-    return chain;
+    return {RectifierPage::tr("a current"), RectifierPage::tr("a power"), RectifierPage::tr("a resistance")};
 }
 
 /// What keeps it from being a chain, in the words of the job file's reader; empty where nothing does.
@@ -62,7 +49,9 @@ std::string shapeOf(const RectifierChain& chain)
                         std::to_string(static_cast<int>(chain.rectifier.diode.model));
     for (const SmoothingSection& s : chain.filter)
         shape += std::string(word(s.kind));
-    return shape + (chain.load.resistance_ohm ? "r" : chain.load.current_a ? "i" : "p");
+    for (const TapLoad& tap : chain.tap_loads)
+        shape += std::to_string(tap.section) + std::string(word(drawOf(tap.load)));
+    return shape + std::string(word(drawOf(chain.load)));
 }
 
 } // namespace
@@ -177,11 +166,37 @@ QLayout* RectifierPage::tools()
     });
     add->addWidget(m_stop);
     column->addLayout(add);
-    auto* start = new QHBoxLayout;
+    // Before there is a chain one is begun; afterwards it is said which way it stands.
+    const auto row = [this, column] {
+        auto* box = new QWidget(this);
+        auto* layout = new QHBoxLayout(box);
+        layout->setContentsMargins(0, 0, 0, 0);
+        layout->setSpacing(m_look.px(3));
+        column->addWidget(box);
+        return layout;
+    };
+    auto* start = row();
     for (const SimRectifier kind : {SimRectifier::Bridge, SimRectifier::FullWaveCt, SimRectifier::Doubler})
         button(*start, tr("New %1").arg(rectifierNames().at(static_cast<int>(kind)).section(u',', 0, 0)),
                [this, kind] { startChain(kind); });
-    column->addLayout(start);
+    auto* state = row();
+    button(*state, tr("It stands so now"), [this] {
+        m_session.edit(tr("chain as found"), [](Job& job) {
+            if (!job.plan.chain)
+                return;
+            job.found.mains_side.chain = std::move(job.plan.chain);
+            job.plan.chain.reset();
+        });
+    });
+    button(*state, tr("Back to as found"),
+           [this] { m_session.edit(tr("back to as found"), [](Job& job) { job.plan.chain.reset(); }); });
+    const auto show = [this, start, state] {
+        const bool any = plannedChain(m_session.job()) != nullptr;
+        start->parentWidget()->setVisible(!any);
+        state->parentWidget()->setVisible(any);
+    };
+    connect(&m_session, &JobSession::changed, state, show);
+    show();
     return column;
 }
 
@@ -204,20 +219,17 @@ bool RectifierPage::edit(const QString& what, const std::function<void(Rectifier
     return true;
 }
 
-void RectifierPage::addField(const QString& label, Quantity quantity,
-                             const std::function<std::optional<double>(const RectifierChain&)>& get,
-                             const std::function<void(RectifierChain&, std::optional<double>)>& set,
-                             const QString& hint, bool plain, bool zero)
+void RectifierPage::addField(const ChainField& field)
 {
-    ValueSpec spec{.label = label,
-                   .quantity = quantity,
+    ValueSpec spec{.label = field.label,
+                   .quantity = field.quantity,
                    .get =
-                       [get](const Job& job) {
+                       [get = field.get](const Job& job) {
                            const RectifierChain* chain = plannedChain(job);
                            return chain != nullptr ? get(*chain) : std::nullopt;
                        },
                    .set =
-                       [set](Job& job, std::optional<double> v) {
+                       [set = field.set](Job& job, std::optional<double> v) {
                            const RectifierChain* chain = plannedChain(job);
                            if (chain == nullptr)
                                return;
@@ -225,11 +237,12 @@ void RectifierPage::addField(const QString& label, Quantity quantity,
                            set(changed, v);
                            job.plan.chain = changed;
                        },
-                   .zeroAllowed = zero,
-                   .plain = plain,
-                   .hint = hint,
+                   .zeroAllowed = field.zero,
+                   .percent = field.percent,
+                   .plain = field.plain,
+                   .hint = field.hint,
                    .wrong = [](const Job& job) { return problemOf(*plannedChain(job)); }};
-    m_form->addRow(label, new ValueField(std::move(spec), m_session));
+    m_form->addRow(field.label, new ValueField(std::move(spec), m_session));
 }
 
 void RectifierPage::addChoice(const QString& label, const QStringList& words, int current,
@@ -237,6 +250,9 @@ void RectifierPage::addChoice(const QString& label, const QStringList& words, in
 {
     auto* combo = new QComboBox;
     combo->addItems(words);
+    constexpr int enough = 9; // the list shows them whole
+    combo->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    combo->setMinimumContentsLength(enough);
     combo->setCurrentIndex(current);
     combo->setAccessibleName(label);
     m_form->addRow(label, combo);
@@ -249,58 +265,40 @@ void RectifierPage::addChoice(const QString& label, const QStringList& words, in
 void RectifierPage::sourceFields(const RectifierChain& /*chain*/)
 {
     addField(
-        tr("Secondary"), Quantity::Voltage,
-        [](const RectifierChain& c) { return std::optional(c.source.v_rms_v); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.v_rms_v = v.value_or(c.source.v_rms_v); },
-        tr("290V"));
+        {tr("Secondary"), Quantity::Voltage,
+         [](const RectifierChain& c) { return std::optional(c.source.v_rms_v); },
+         [](RectifierChain& c, std::optional<double> v) { c.source.v_rms_v = v.value_or(c.source.v_rms_v); },
+         tr("290V")});
+    addField({tr("Its resistance"), Quantity::Resistance,
+              [](const RectifierChain& c) { return std::optional(c.source.r_ohm); },
+              [](RectifierChain& c, std::optional<double> v) { c.source.r_ohm = v.value_or(c.source.r_ohm); },
+              tr("160R")});
+    addField({tr("Its leakage"), Quantity::Inductance, [](const RectifierChain& c) { return c.source.l_h; },
+              [](RectifierChain& c, std::optional<double> v) { c.source.l_h = v; }, tr("1mH")});
+    addField({tr("Frequency"), Quantity::Frequency,
+              [](const RectifierChain& c) { return std::optional(c.source.f_hz); },
+              [](RectifierChain& c, std::optional<double> v) { c.source.f_hz = v.value_or(c.source.f_hz); },
+              tr("50Hz")});
     addField(
-        tr("Its resistance"), Quantity::Resistance,
-        [](const RectifierChain& c) { return std::optional(c.source.r_ohm); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.r_ohm = v.value_or(c.source.r_ohm); },
-        tr("160R"));
-    addField(
-        tr("Its leakage"), Quantity::Inductance, [](const RectifierChain& c) { return c.source.l_h; },
-        [](RectifierChain& c, std::optional<double> v) { c.source.l_h = v; }, tr("1mH"));
-    addField(
-        tr("Frequency"), Quantity::Frequency,
-        [](const RectifierChain& c) { return std::optional(c.source.f_hz); },
-        [](RectifierChain& c, std::optional<double> v) { c.source.f_hz = v.value_or(c.source.f_hz); },
-        tr("50Hz"));
+        {tr("Mains ±"), Quantity::Voltage,
+         [](const RectifierChain& c) { return std::optional(c.source.spread); },
+         [](RectifierChain& c, std::optional<double> v) { c.source.spread = v.value_or(c.source.spread); },
+         tr("10 %"), true, false, true});
 }
 
 void RectifierPage::rectifierFields(const RectifierChain& chain)
 {
-    addChoice(
-        tr("Kind"), rectifierNames(), static_cast<int>(chain.rectifier.kind), [](RectifierChain& c, int at) {
-            c.rectifier.kind = static_cast<SimRectifier>(at);
-            const bool doubler = c.rectifier.kind == SimRectifier::Doubler;
-            if (doubler && !c.rectifier.upper) {
-                const bool first = !c.filter.empty() && c.filter.front().kind == SmoothingKind::C;
-                const SmoothingSection part = first ? c.filter.front() : SmoothingSection{.c_f = 100e-6};
-                c.rectifier.upper = part;
-                c.rectifier.lower = part;
-                if (first)
-                    c.eraseSection(0);
-            } else if (!doubler && c.rectifier.upper) {
-                c.insertSection(0, *c.rectifier.upper);
-                c.rectifier.upper.reset();
-                c.rectifier.lower.reset();
-            }
-        });
+    addChoice(tr("Kind"), rectifierNames(), static_cast<int>(chain.rectifier.kind),
+              [](RectifierChain& c, int at) { c.setKind(static_cast<SimRectifier>(at)); });
     addChoice(tr("Diodes are"), {tr("a threshold"), tr("junctions"), tr("a valve")},
-              static_cast<int>(chain.rectifier.diode.model), [](RectifierChain& c, int at) {
-                  static const std::array<SimDiode, 3> usual{
-                      SimDiode{.model = DiodeModel::Threshold, .v_f_v = 0.8, .r_ohm = 0.03},
-                      SimDiode{.model = DiodeModel::Exponential, .r_ohm = 0.02, .i_s_a = 2e-9, .n = 1.7},
-                      SimDiode{.model = DiodeModel::Valve, .perveance_a_v15 = 2.5e-4, .r_plate_ohm = 50}};
-                  c.rectifier.diode = usual.at(static_cast<std::size_t>(at));
-              });
+              static_cast<int>(chain.rectifier.diode.model),
+              [](RectifierChain& c, int at) { c.rectifier.diode = usualDiode(static_cast<DiodeModel>(at)); });
     const auto member = [this](const QString& label, Quantity quantity, double SimDiode::*at,
                                const QString& hint, bool plain = false) {
-        addField(
-            label, quantity, [at](const RectifierChain& c) { return std::optional(c.rectifier.diode.*at); },
-            [at](RectifierChain& c, std::optional<double> v) { c.rectifier.diode.*at = v.value_or(0); }, hint,
-            plain, true);
+        addField({label, quantity,
+                  [at](const RectifierChain& c) { return std::optional(c.rectifier.diode.*at); },
+                  [at](RectifierChain& c, std::optional<double> v) { c.rectifier.diode.*at = v.value_or(0); },
+                  hint, true, plain});
     };
     switch (chain.rectifier.diode.model) {
     case DiodeModel::Threshold:
@@ -331,107 +329,169 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
     };
     rating(tr("Bears in reverse"), Quantity::Voltage, &RectifierRatings::v_piv_v, tr("1400V"));
     rating(tr("Peak current"), Quantity::Current, &RectifierRatings::i_peak_a, tr("400mA"));
+    rating(tr("Peak, hot start"), Quantity::Current, &RectifierRatings::i_hot_a, tr("1A"));
     rating(tr("Mean current"), Quantity::Current, &RectifierRatings::i_mean_a, tr("70mA"));
     rating(tr("Largest first C"), Quantity::Capacitance, &RectifierRatings::c_first_max_f, tr("4u"));
     rating(tr("Least plate ohms"), Quantity::Resistance, &RectifierRatings::r_plate_min_ohm, tr("150R"));
+    if (chain.rectifier.kind != SimRectifier::Doubler)
+        return;
+    capacitorFields(tr("Upper"),
+                    [](RectifierChain& c) { return c.rectifier.upper ? &*c.rectifier.upper : nullptr; });
+    capacitorFields(tr("Lower"),
+                    [](RectifierChain& c) { return c.rectifier.lower ? &*c.rectifier.lower : nullptr; });
+}
+
+void RectifierPage::capacitorFields(const QString& which, const SectionAt& at)
+{
+    const auto label = [&which](const QString& text) { return which.isEmpty() ? text : which + u' ' + text; };
+    sectionField(which.isEmpty() ? tr("Capacitor") : label(tr("C")), Quantity::Capacitance, at,
+                 &SmoothingSection::c_f, tr("8u"), false);
+    sectionField(label(which.isEmpty() ? tr("Its ESR") : tr("ESR")), Quantity::Resistance, at,
+                 &SmoothingSection::esr_ohm, tr("2R"), true);
+    const auto rating = [&](const QString& text, Quantity quantity,
+                            std::optional<double> SmoothingSection::*member, const QString& hint) {
+        addField({label(text), quantity,
+                  [at, member](const RectifierChain& c) {
+                      const SmoothingSection* section = at(const_cast<RectifierChain&>(c));
+                      return section != nullptr ? section->*member : std::nullopt;
+                  },
+                  [at, member](RectifierChain& c, std::optional<double> v) {
+                      if (SmoothingSection* section = at(c))
+                          section->*member = v;
+                  },
+                  hint});
+    };
+    rating(which.isEmpty() ? tr("Rated") : tr("rated"), Quantity::Voltage, &SmoothingSection::v_rated_v,
+           tr("450V"));
+    rating(which.isEmpty() ? tr("Ripple current") : tr("ripple"), Quantity::Current,
+           &SmoothingSection::i_ripple_a, tr("120mA"));
+}
+
+void RectifierPage::sectionField(const QString& label, Quantity quantity, const SectionAt& at,
+                                 double SmoothingSection::*member, const QString& hint, bool zero)
+{
+    addField({label, quantity,
+              [at, member](const RectifierChain& c) {
+                  // The place is named once; reading does not change it.
+                  const SmoothingSection* section = at(const_cast<RectifierChain&>(c));
+                  return section != nullptr ? std::optional(section->*member) : std::nullopt;
+              },
+              [at, member](RectifierChain& c, std::optional<double> v) {
+                  if (SmoothingSection* section = at(c))
+                      section->*member = v.value_or(0);
+              },
+              hint, zero});
 }
 
 /// What is drawn from a capacitor on the way to the load.
-void RectifierPage::tapField(std::size_t section)
+void RectifierPage::tapFields(const RectifierChain& chain, std::size_t section)
 {
     const auto at = static_cast<std::int64_t>(section);
-    addField(
-        tr("Tapped load"), Quantity::Current,
-        [at](const RectifierChain& c) {
-            const auto tap = std::ranges::find(c.tap_loads, at, &TapLoad::section);
-            return tap != c.tap_loads.end() ? tap->load.current_a : std::nullopt;
-        },
-        [at](RectifierChain& c, std::optional<double> v) {
-            std::erase_if(c.tap_loads, [at](const TapLoad& tap) { return tap.section == at; });
-            if (v)
-                c.tap_loads.push_back({.section = at, .load = {.current_a = v}});
-        },
-        tr("20mA"));
+    const auto tap = std::ranges::find(chain.tap_loads, at, &TapLoad::section);
+    const LoadDraw draw = tap != chain.tap_loads.end() ? drawOf(tap->load) : LoadDraw::Current;
+    if (tap != chain.tap_loads.end())
+        addChoice(tr("Tapped load is"), drawNames(), static_cast<int>(draw),
+                  [this, at, section](RectifierChain& c, int choice) {
+                      const auto changed = std::ranges::find(c.tap_loads, at, &TapLoad::section);
+                      if (changed != c.tap_loads.end())
+                          changed->load = loadAs(static_cast<LoadDraw>(choice), changed->load,
+                                                 voltsAt(c, std::to_string(section)));
+                  });
+    const auto field = [this, at](Quantity quantity, std::optional<double> SimLoad::*member,
+                                  const QString& hint) {
+        addField({.label = tr("Tapped load"),
+                  .quantity = quantity,
+                  .get = [at, member](const RectifierChain& c) -> std::optional<double> {
+                      const auto held = std::ranges::find(c.tap_loads, at, &TapLoad::section);
+                      return held != c.tap_loads.end() ? held->load.*member : std::nullopt;
+                  },
+                  .set =
+                      [at, member](RectifierChain& c, std::optional<double> v) {
+                          const auto held = std::ranges::find(c.tap_loads, at, &TapLoad::section);
+                          if (!v)
+                              std::erase_if(c.tap_loads, [at](const TapLoad& t) { return t.section == at; });
+                          else if (held != c.tap_loads.end())
+                              held->load.*member = v;
+                          else
+                              c.tap_loads.push_back({.section = at, .load = {.current_a = v}});
+                      },
+                  .hint = hint});
+    };
+    switch (draw) {
+    case LoadDraw::Current:
+        return field(Quantity::Current, &SimLoad::current_a, tr("20mA"));
+    case LoadDraw::Power:
+        return field(Quantity::Power, &SimLoad::power_w, tr("5W"));
+    case LoadDraw::Resistance:
+        return field(Quantity::Resistance, &SimLoad::resistance_ohm, tr("10k"));
+    }
+}
+
+/// Where the chain stands by the last simulation: "1" for its second section; without one about what a
+/// loaded chain keeps.
+double RectifierPage::voltsAt(const RectifierChain& chain, const std::string& section) const
+{
+    constexpr double kept = 0.7;
+    double v = chain.noLoadVolts() * kept;
+    if (m_shown && section.empty())
+        v = m_shown->result.load.v.v_mean_v;
+    if (m_shown)
+        for (const SimNode& node : m_shown->result.nodes)
+            if (node.section == section)
+                v = node.v.v_mean_v;
+    return std::max(1.0, v);
 }
 
 void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t section)
 {
-    const auto member = [this, section](const QString& label, Quantity quantity, double SmoothingSection::*at,
-                                        const QString& hint, bool zero) {
-        addField(
-            label, quantity,
-            [section, at](const RectifierChain& c) {
-                return section < c.filter.size() ? std::optional(c.filter[section].*at) : std::nullopt;
-            },
-            [section, at](RectifierChain& c, std::optional<double> v) {
-                if (section < c.filter.size())
-                    c.filter[section].*at = v.value_or(0);
-            },
-            hint, false, zero);
-    };
-    const auto rating = [this, section](const QString& label, Quantity quantity,
-                                        std::optional<double> SmoothingSection::*at, const QString& hint) {
-        addField(
-            label, quantity,
-            [section, at](const RectifierChain& c) {
-                return section < c.filter.size() ? c.filter[section].*at : std::nullopt;
-            },
-            [section, at](RectifierChain& c, std::optional<double> v) {
-                if (section < c.filter.size())
-                    c.filter[section].*at = v;
-            },
-            hint);
+    const SectionAt at = [section](RectifierChain& c) {
+        return section < c.filter.size() ? &c.filter[section] : nullptr;
     };
     switch (chain.filter[section].kind) {
     case SmoothingKind::C:
-        member(tr("Capacitor"), Quantity::Capacitance, &SmoothingSection::c_f, tr("8u"), false);
-        member(tr("Its ESR"), Quantity::Resistance, &SmoothingSection::esr_ohm, tr("2R"), true);
-        rating(tr("Rated"), Quantity::Voltage, &SmoothingSection::v_rated_v, tr("450V"));
-        rating(tr("Ripple current"), Quantity::Current, &SmoothingSection::i_ripple_a, tr("120mA"));
-        tapField(section);
+        capacitorFields({}, at);
+        tapFields(chain, section);
         break;
     case SmoothingKind::L:
-        member(tr("Choke"), Quantity::Inductance, &SmoothingSection::l_h, tr("10H"), false);
-        member(tr("Its wire"), Quantity::Resistance, &SmoothingSection::r_ohm, tr("220R"), true);
+        sectionField(tr("Choke"), Quantity::Inductance, at, &SmoothingSection::l_h, tr("10H"), false);
+        sectionField(tr("Its wire"), Quantity::Resistance, at, &SmoothingSection::r_ohm, tr("220R"), true);
         break;
     case SmoothingKind::R:
-        member(tr("Resistor"), Quantity::Resistance, &SmoothingSection::r_ohm, tr("1k"), false);
+        sectionField(tr("Resistor"), Quantity::Resistance, at, &SmoothingSection::r_ohm, tr("1k"), false);
         break;
     }
 }
 
 void RectifierPage::loadFields(const RectifierChain& chain)
 {
-    const int kind = chain.load.resistance_ohm ? 0 : chain.load.current_a ? 1 : 2;
-    addChoice(tr("Load is"), {tr("a resistance"), tr("a current"), tr("a power")}, kind,
-              [this](RectifierChain& c, int at) {
-                  // The same point: by simulation, else about what a loaded chain keeps.
-                  const double v =
-                      std::max(1.0, m_shown ? m_shown->result.load.v.v_mean_v : c.noLoadVolts() * 0.7);
-                  const double i = c.load.current_a ? *c.load.current_a
-                                   : c.load.power_w ? *c.load.power_w / v
-                                                    : v / *c.load.resistance_ohm;
-                  c.load = at == 0   ? SimLoad{.resistance_ohm = v / std::max(i, 1e-6)}
-                           : at == 1 ? SimLoad{.current_a = i}
-                                     : SimLoad{.power_w = v * i, .v_min_v = v / 2};
-              });
-    if (kind == 0)
+    const LoadDraw draw = drawOf(chain.load);
+    addChoice(tr("Load is"), drawNames(), static_cast<int>(draw), [this](RectifierChain& c, int at) {
+        c.load = loadAs(static_cast<LoadDraw>(at), c.load, voltsAt(c, {}));
+    });
+    const auto field = [this](const QString& label, Quantity quantity, std::optional<double> SimLoad::*member,
+                              const QString& hint, bool zero) {
+        addField({label, quantity, [member](const RectifierChain& c) { return c.load.*member; },
+                  [member](RectifierChain& c, std::optional<double> v) {
+                      c.load.*member = v.value_or((c.load.*member).value_or(0));
+                  },
+                  hint, zero});
+    };
+    switch (draw) {
+    case LoadDraw::Resistance:
+        return field(tr("Load"), Quantity::Resistance, &SimLoad::resistance_ohm, tr("4k"), false);
+    case LoadDraw::Current:
+        field(tr("Load"), Quantity::Current, &SimLoad::current_a, tr("70mA"), true);
+        break;
+    case LoadDraw::Power:
+        field(tr("Load"), Quantity::Power, &SimLoad::power_w, tr("40W"), true);
+        break;
+    }
+    if (draw != LoadDraw::Resistance)
         addField(
-            tr("Load"), Quantity::Resistance, [](const RectifierChain& c) { return c.load.resistance_ohm; },
-            [](RectifierChain& c, std::optional<double> v) {
-                c.load.resistance_ohm = v.value_or(*c.load.resistance_ohm);
-            },
-            tr("4k"));
-    else if (kind == 1)
-        addField(
-            tr("Load"), Quantity::Current, [](const RectifierChain& c) { return c.load.current_a; },
-            [](RectifierChain& c, std::optional<double> v) { c.load.current_a = v.value_or(0); }, tr("70mA"),
-            false, true);
-    else
-        addField(
-            tr("Load"), Quantity::Power, [](const RectifierChain& c) { return c.load.power_w; },
-            [](RectifierChain& c, std::optional<double> v) { c.load.power_w = v.value_or(0); }, tr("40W"),
-            false, true);
+            {tr("It gives up below"), Quantity::Voltage,
+             [](const RectifierChain& c) { return std::optional(c.load.v_min_v); },
+             [](RectifierChain& c, std::optional<double> v) { c.load.v_min_v = v.value_or(c.load.v_min_v); },
+             tr("12V")});
 }
 
 void RectifierPage::rebuildFields()
@@ -498,7 +558,7 @@ void RectifierPage::refresh()
     else if (chain == nullptr || !m_session.chainProblem().isEmpty())
         m_shown.reset();
     m_stop->setEnabled(m_session.simulating());
-    setSentence(chain == nullptr                      ? tr("Rectifier and smoothing: start with a chain.")
+    setSentence(chain == nullptr ? tr("Rectifier and smoothing: start with a chain, as it stands now.")
                 : !m_session.chainProblem().isEmpty() ? m_session.chainProblem()
                 : m_session.chainRun() != nullptr     ? qs(rectifierSentence(*m_shown))
                                                       : tr("Simulating…"));

@@ -29,16 +29,30 @@ private:
     QWidget* partTab();
     QWidget* figuresTab();
     QLayout* tools();
-    void addField(const QString& label, Quantity quantity,
-                  const std::function<std::optional<double>(const RectifierChain&)>& get,
-                  const std::function<void(RectifierChain&, std::optional<double>)>& set, const QString& hint,
-                  bool plain = false, bool zero = false);
+    struct ChainField
+    {
+        QString label;
+        Quantity quantity;
+        std::function<std::optional<double>(const RectifierChain&)> get;
+        std::function<void(RectifierChain&, std::optional<double>)> set;
+        QString hint;
+        bool zero = false;
+        bool plain = false;
+        bool percent = false;
+    };
+    using SectionAt = std::function<SmoothingSection*(RectifierChain&)>;
+    void addField(const ChainField& field);
+    void sectionField(const QString& label, Quantity quantity, const SectionAt& at,
+                      double SmoothingSection::*member, const QString& hint, bool zero);
+    /// `which` of several, or empty.
+    void capacitorFields(const QString& which, const SectionAt& at);
     void addChoice(const QString& label, const QStringList& words, int current,
                    const std::function<void(RectifierChain&, int)>& set);
     void sourceFields(const RectifierChain& chain);
     void rectifierFields(const RectifierChain& chain);
     void sectionFields(const RectifierChain& chain, std::size_t section);
-    void tapField(std::size_t section);
+    void tapFields(const RectifierChain& chain, std::size_t section);
+    double voltsAt(const RectifierChain& chain, const std::string& section) const;
     void loadFields(const RectifierChain& chain);
     std::optional<std::size_t> chosenSection() const;
     /// Changes the planned chain where what results is a chain; otherwise says what is wrong, and false.
