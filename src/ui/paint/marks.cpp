@@ -6,6 +6,7 @@
 #include <QCoreApplication>
 #include <QFontMetricsF>
 #include <QPainterPath>
+#include <QRegularExpression>
 #include <cmath>
 #include <numbers>
 
@@ -112,6 +113,36 @@ QColor bandColour(Colour colour)
     static const QRgb rgb[] = {0x2A2622, 0x7A4A21, 0xC0352B, 0xD9772B, 0xE3C13A, 0x2F8A4C, 0x2F64B0, 0x7C4FA3,
                                0x8B8F92, 0xF4F2EA, 0xB8923A, 0xB4B7B9, 0xE39BB0, 0x8B8F92, 0x7C4FA3};
     return QColor::fromRgb(rgb[static_cast<int>(colour)]);
+}
+
+QList<QColor> coloursIn(const QString& name)
+{
+    static const QRegularExpression noLetters(u"[^a-z]+"_s);
+    QList<QColor> found;
+    for (const QString& part : name.toLower().split(noLetters, Qt::SkipEmptyParts))
+        if (const auto colour = enumFrom<Colour>(part.toStdString()))
+            found << bandColour(*colour);
+    return found;
+}
+
+void paintLead(QPainter& painter, QPointF from, QPointF to, const QList<QColor>& insulation, const Look& look)
+{
+    const auto stroke = [&](const QColor& colour, double wide) {
+        painter.setPen(QPen(colour, wide, Qt::SolidLine, Qt::FlatCap));
+        painter.drawLine(from, to);
+    };
+    if (insulation.isEmpty())
+        return stroke(look.colours().ink, 1.6);
+    const double wide = look.px(6);
+    stroke(look.colours().softInk, wide + 2);
+    stroke(insulation.front(), wide);
+    for (qsizetype i = 1; i < insulation.size(); ++i) {
+        const double step = 1.0 / static_cast<double>(insulation.size());
+        const QPointF along = to - from;
+        painter.setPen(QPen(insulation[i], wide, Qt::SolidLine, Qt::FlatCap));
+        painter.drawLine(from + along * (step * (static_cast<double>(i) - 0.25)),
+                         from + along * (step * (static_cast<double>(i) + 0.25)));
+    }
 }
 
 namespace {

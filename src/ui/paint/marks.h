@@ -5,6 +5,7 @@
 #include "core/values/marking.h"
 #include "ui/look.h"
 
+#include <QList>
 #include <QPainter>
 #include <QPixmap>
 
@@ -36,6 +37,11 @@ void paintResistor(QPainter& painter, const QRectF& box, double ohm, double tole
 /// A chip resistor with its code.
 void paintChip(QPainter& painter, const QRectF& box, const QString& code, const Look& look);
 QColor bandColour(Colour colour);
+/// The colours a wire's or lead's name says, first to last: two for "white/black".
+QList<QColor> coloursIn(const QString& name);
+/// An insulated lead: its colour, further ones as stripes, edged so that it shows on any ground.
+void paintLead(QPainter& painter, QPointF from, QPointF to, const QList<QColor>& insulation,
+               const Look& look);
 /// A limiter lamp as it was seen: dark, a flash then dim, bright, pulsing.
 QPixmap lampPicture(LampSeen seen, const Look& look);
 

@@ -69,12 +69,12 @@ TableColumn tapsColumn()
             .set = [](Job& job, std::size_t row, const QString& text) -> QString {
                 std::vector<std::pair<std::string, double>> taps;
                 for (const QString& part : text.split(u',', Qt::SkipEmptyParts)) {
-                    const QStringList words = part.simplified().split(u' ');
-                    const auto v = words.size() == 2 ? parseValue(words[1].toStdString(), Quantity::Voltage)
-                                                     : Parsed<ParsedValue>(TextProblem{});
-                    if (!v)
+                    const QString tap = part.simplified();
+                    const auto gap = tap.lastIndexOf(u' ');
+                    const auto v = parseValue(tap.mid(gap + 1).toStdString(), Quantity::Voltage);
+                    if (gap < 0 || !v)
                         return tr("a tap is a lead and its volts from the start: p110 110");
-                    taps.emplace_back(words[0].toStdString(), v->value);
+                    taps.emplace_back(tap.left(gap).toStdString(), v->value);
                 }
                 transformer(job).primaries.at(row).taps = std::move(taps);
                 return {};
@@ -251,8 +251,8 @@ void PrimariesPicture::paintCoil(QPainter& painter, std::size_t winding, const s
         qs(formatVolts(primary.v_v)), m_look.caption(), c.softInk);
     // Links run from an end down to the next start: names stand on the other side of each.
     for (const Lead& lead : leads) {
+        paintLead(painter, lead.at, lead.at - QPointF(m_look.px(16), 0), coloursIn(lead.name), m_look);
         painter.setPen(QPen(c.ink, 1.6));
-        painter.drawLine(lead.at, lead.at - QPointF(m_look.px(16), 0));
         painter.setBrush(c.sheet);
         painter.drawEllipse(lead.at - QPointF(m_look.px(20), 0), m_look.px(4), m_look.px(4));
         const double down = &lead == &leads.front() ? m_look.px(3) : -m_look.px(18);
@@ -433,7 +433,14 @@ QWidget* WindingsPage::entry()
          .most = 1,
          .percent = true,
          .hint = WindingsPage::tr("8 %")});
+    form->addRow(WindingsPage::tr("Selector stands at"),
+                 new TextField(
+                     WindingsPage::tr("Selector stands at"),
+                     [](const Job& j) { return j.found.mains_side.transformer.selector; },
+                     [](Job& j, std::string text) { transformer(j).selector = std::move(text); }, m_session));
     column->addLayout(form);
+    column->addWidget(
+        caption(WindingsPage::tr("a lead named by its colour is drawn in it: blue, white/black, tap red")));
     column->addStretch();
     return scrolling(holder);
 }

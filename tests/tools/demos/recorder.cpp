@@ -40,8 +40,9 @@ void describeRecorder(Job& job)
                   {.part = "mains switch", .kind = ClueKind::Breaker, .seen = false},
                   {.part = "sister recorder", .kind = ClueKind::Sibling, .min_v = 220.0, .max_v = 240.0}};
     side.transformer = {
-        .primaries = {{.name = "A", .start = "A1", .end = "A2", .v_v = 115, .i_max_a = 0.5, .r_ohm = 14.0},
-                      {.name = "B", .start = "B1", .end = "B2", .v_v = 115, .i_max_a = 0.5, .r_ohm = 15.0}},
+        .primaries =
+            {{.name = "A", .start = "blue", .end = "grey", .v_v = 115, .i_max_a = 0.5, .r_ohm = 14.0},
+             {.name = "B", .start = "violet", .end = "brown", .v_v = 115, .i_max_a = 0.5, .r_ohm = 15.0}},
         .f_rated_hz = 50.0,
         .va = 110.0,
         .regulation = 0.08,
@@ -59,8 +60,9 @@ void workRecorder(Bench& bench)
     bench.tick("found.inspect");
     bench.type("note never powered here: it is strapped for 115 V");
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
-        job.plan.connection = ConnectionPlan{{{.string = 0, .winding = "A", .from = "A1", .to = "A2"},
-                                              {.string = 0, .winding = "B", .from = "B1", .to = "B2"}}};
+        job.plan.connection =
+            ConnectionPlan{{{.string = 0, .winding = "A", .from = "blue", .to = "grey"},
+                            {.string = 0, .winding = "B", .from = "violet", .to = "brown"}}};
     });
 }
 
