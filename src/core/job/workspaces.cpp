@@ -174,12 +174,14 @@ double movedShare(const Job& job, const Evaluation& evaluation, const Rail& rail
                : 1;
 }
 
-double leastCurrent(const Rail& rail)
+/// What its users draw at the least; the load in need may be one of those on the rail under change.
+double leastCurrent(const Job& job, const Rail& rail)
 {
     double sum_a = 0;
     for (const RailUser& user : rail.users)
         sum_a += user.least_a.value_or(0);
-    return sum_a;
+    const bool changed = rail.name == job.found.rails.front().name;
+    return changed ? std::max(sum_a, job.need.least_a.value_or(0)) : sum_a;
 }
 
 void wantedLoad(MinimumLoadView& view, const Rail& rail)
@@ -236,7 +238,7 @@ std::optional<double> voltageWithDummy(const Job& job, const Evaluation& evaluat
     if (!fit.v0_v)
         return std::nullopt;
     // V = V_0 − R·(I_users + V/R_dummy)
-    return (*fit.v0_v - *fit.r_ohm * leastCurrent(rail)) / (1 + *fit.r_ohm / ohm);
+    return (*fit.v0_v - *fit.r_ohm * leastCurrent(job, rail)) / (1 + *fit.r_ohm / ohm);
 }
 
 namespace {
@@ -285,7 +287,7 @@ School dummyOrAway(const Job& job, const MinimumLoadView& view, const Rail& rail
 MinimumLoadView minimumLoadView(const Job& job, const Evaluation& evaluation, const Rail& rail)
 {
     MinimumLoadView view{};
-    view.present_a = leastCurrent(rail);
+    view.present_a = leastCurrent(job, rail);
     const auto window = windowOf(job, rail);
     if (window) {
         view.input = loadReadings(job, rail, *window, movedShare(job, evaluation, rail));

@@ -9,6 +9,7 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
+#include <QRegularExpression>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -91,6 +92,51 @@ TableColumn number(const QString& title, Quantity quantity, std::optional<double
     return column;
 }
 
+/// "50" for a transformer; for papers the range they name: "50–60". Others have none.
+TableColumn frequencyColumn()
+{
+    return {.title = tr("at Hz"),
+            .get =
+                [](const Job& job, std::size_t row) {
+                    const Clue& c = job.found.mains_side.clues.at(row);
+                    const auto hertz = [](const std::optional<double>& f) {
+                        return f ? qs(significant(*f, 4)) : QString();
+                    };
+                    if (!isPaper(c.kind))
+                        return hertz(c.f_rated_hz);
+                    const QString from = hertz(c.f_min_hz);
+                    const QString to = hertz(c.f_max_hz);
+                    return from == to ? from : from + u'–' + to;
+                },
+            .set = [](Job& job, std::size_t row, const QString& text) -> QString {
+                static const QRegularExpression between(u"[-–/]"_s);
+                Clue& c = clue(job, row);
+                std::vector<double> hertz;
+                QString plain = text;
+                for (const QString& part : plain.remove(u"Hz"_s).split(between, Qt::SkipEmptyParts)) {
+                    const auto f = parseValue(part.trimmed().toStdString(), Quantity::Frequency);
+                    if (!f)
+                        return qs(f.problem().message);
+                    hertz.push_back(f->value);
+                }
+                const auto at = [&hertz](std::size_t i) {
+                    return hertz.empty() ? std::nullopt : std::optional(hertz[std::min(i, hertz.size() - 1)]);
+                };
+                if (hertz.size() > 2 || (hertz.size() == 2 && !isPaper(c.kind)))
+                    return tr("one frequency, or of papers two: 50–60");
+                if (isPaper(c.kind)) {
+                    c.f_min_hz = at(0);
+                    c.f_max_hz = at(1);
+                } else if (c.kind == ClueKind::TransformerPrimary) {
+                    c.f_rated_hz = at(0);
+                } else if (!hertz.empty()) {
+                    return tr("this part does not mind the frequency");
+                }
+                return {};
+            },
+            .narrow = true};
+}
+
 TableSpec cluesSpec()
 {
     return {
@@ -121,9 +167,8 @@ TableSpec cluesSpec()
                             if (at < 3)
                                 c.link = static_cast<PairLink>(at);
                         }),
-                    number(tr("at"), Quantity::Frequency, &Clue::f_rated_hz),
                     number(tr("from"), Quantity::Voltage, &Clue::min_v),
-                    number(tr("to"), Quantity::Voltage, &Clue::max_v)}};
+                    number(tr("to"), Quantity::Voltage, &Clue::max_v), frequencyColumn()}};
 }
 
 } // namespace

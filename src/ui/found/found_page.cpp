@@ -7,6 +7,7 @@
 #include "ui/found/station_fields.h"
 #include "ui/found/units_page.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 
@@ -208,10 +209,14 @@ QWidget* FoundPage::dividerCard()
     reference->addItem(tr("unknown"));
     for (const Kind& kind : kinds)
         reference->addItem(kind.name);
+    reference->addItem(tr("another: its data under Feedback"));
+    const int another = reference->count() - 1;
     reference->setObjectName(u"reference"_s);
     reference->setAccessibleName(tr("Reference"));
     form->addRow(tr("Reference"), reference);
-    connect(reference, &QComboBox::activated, this, [this, kinds](int index) {
+    connect(reference, &QComboBox::activated, this, [this, kinds, another](int index) {
+        if (index == another)
+            return m_session.select(Station::Feedback);
         m_session.edit(tr("reference"), [&](Job& job) {
             auto& r = job.found.rails.front().feedback.reference;
             r = index == 0 ? std::nullopt
@@ -247,7 +252,7 @@ QWidget* FoundPage::dividerCard()
     layout->addWidget(says);
     const auto show = [=, this] {
         const auto& r = m_session.job().found.rails.front().feedback.reference;
-        int index = 0;
+        int index = r ? another : 0;
         for (std::size_t i = 0; r && i < kinds.size(); ++i)
             if (kinds[i].reference.v_ref_v == r->v_ref_v && kinds[i].reference.tolerance == r->tolerance)
                 index = static_cast<int>(i) + 1;
@@ -265,7 +270,7 @@ QWidget* FoundPage::dividerCard()
             says->setText(tr("Reference and both legs give the predicted reading."));
     };
     refreshWhileVisible(*says, m_session, m_look, show);
-    return box;
+    return scrolling(box);
 }
 
 void FoundPage::inferLeg(bool top)

@@ -1,9 +1,9 @@
 #include "ui/found/station_fields.h"
 
-#include <QComboBox>
 #include <QCoreApplication>
 #include <QFormLayout>
 #include <algorithm>
+#include <array>
 
 namespace offshoot::ui {
 
@@ -88,6 +88,9 @@ constexpr NumberRow numberRows[] = {
     {Station::Converter, QT_TR_NOOP("Controller maximum"), Quantity::Voltage,
      [](Job& j, Rail&) -> Value& { return j.found.auxiliary.max_v; }, "20V", false, false, false, 1e15,
      isFlyback},
+    {Station::Converter, QT_TR_NOOP("Its diode's drop"), Quantity::Voltage,
+     [](Job& j, Rail&) -> Value& { return j.found.auxiliary.v_f_v; }, "0V9", false, false, true, 1e15,
+     isFlyback},
     {Station::Converter, QT_TR_NOOP("Input, lowest"), Quantity::Voltage,
      [](Job& j, Rail&) -> Value& { return j.found.direct.min_v; }, "18V", false, false, false, 1e15,
      isDirect},
@@ -154,6 +157,8 @@ constexpr NumberRow numberRows[] = {
      [](Job&, Rail& r) -> Value& { return r.minimum_load.power_w; }, "1W"},
     {Station::Smoothing, QT_TR_NOOP("Indicator resistor"), Quantity::Resistance,
      [](Job&, Rail& r) -> Value& { return r.indicator.r_ohm; }, "10k"},
+    {Station::Smoothing, QT_TR_NOOP("Indicator's drop"), Quantity::Voltage,
+     [](Job&, Rail& r) -> Value& { return r.indicator.v_f_v; }, "2V", false, false, true},
     {Station::Smoothing, QT_TR_NOOP("Indicator power"), Quantity::Power,
      [](Job&, Rail& r) -> Value& { return r.indicator.power_w; }, "1/4W"},
     {Station::Cable, QT_TR_NOOP("Cable, go and return"), Quantity::Resistance,
@@ -171,6 +176,9 @@ constexpr NumberRow numberRows[] = {
     {Station::Feedback, QT_TR_NOOP("LED current needed"), Quantity::Current,
      [](Job&, Rail& r) -> Value& { return r.feedback.stage.i_needed_a; }, "2mA"},
 };
+
+/// Of IEC 60127, in the order people meet them.
+constexpr std::array<std::string_view, 5> fuseTypes{"T", "F", "FF", "M", "TT"};
 
 struct ChoiceRow
 {
@@ -193,6 +201,25 @@ const std::vector<ChoiceRow>& choiceRows()
          {QT_TR_NOOP("class I, earthed"), QT_TR_NOOP("class II, none")},
          [](const Job& j, const Rail&) { return static_cast<int>(j.found.earth_class); },
          [](Job& j, Rail&, int i) { j.found.earth_class = static_cast<EarthClass>(i); }},
+        {Station::Fuse,
+         QT_TR_NOOP("Fuse speed"),
+         {QT_TR_NOOP("not read"), QT_TR_NOOP("T, slow"), QT_TR_NOOP("F, fast"), QT_TR_NOOP("FF, very fast"),
+          QT_TR_NOOP("M, medium"), QT_TR_NOOP("TT, very slow")},
+         [](const Job& j, const Rail&) {
+             const auto& type = j.found.fuse.type;
+             return type ? static_cast<int>(std::ranges::find(fuseTypes, *type) - fuseTypes.begin()) + 1 : 0;
+         },
+         [](Job& j, Rail&, int i) {
+             j.found.fuse.type =
+                 i == 0 ? std::nullopt
+                        : std::optional(std::string(fuseTypes.at(static_cast<std::size_t>(i) - 1)));
+         }},
+        {Station::Reservoir,
+         QT_TR_NOOP("Bulk capacitors"),
+         {QT_TR_NOOP("aluminium electrolytic"), QT_TR_NOOP("polyester film"), QT_TR_NOOP("polypropylene"),
+          QT_TR_NOOP("class 2 ceramic"), QT_TR_NOOP("another kind")},
+         [](const Job& j, const Rail&) { return static_cast<int>(j.found.bulk.kind); },
+         [](Job& j, Rail&, int i) { j.found.bulk.kind = static_cast<CapacitorKind>(i); }},
         {Station::Converter,
          QT_TR_NOOP("Topology"),
          {QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"), QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"),
@@ -258,20 +285,109 @@ const std::vector<ChoiceRow>& choiceRows()
 
 void addChoice(const ChoiceRow& row, std::size_t rail, QFormLayout& form, JobSession& session)
 {
-    auto* combo = new QComboBox;
+    QStringList choices;
     for (const char* choice : row.choices)
-        combo->addItem(tr(choice));
-    combo->setAccessibleName(tr(row.label));
-    combo->setObjectName(tr(row.label));
-    form.addRow(tr(row.label), combo);
-    QObject::connect(combo, &QComboBox::activated, &session, [&session, &row, rail](int index) {
-        session.edit(tr(row.label), [&](Job& job) { row.set(job, railAt(job, rail), index); });
-    });
-    const auto show = [combo, &row, rail, &session] {
-        combo->setCurrentIndex(row.get(session.job(), railAt(session.job(), rail)));
+        choices << tr(choice);
+    form.addRow(tr(row.label),
+                new ChoiceField(
+                    tr(row.label), choices,
+                    [&row, rail](const Job& job) { return row.get(job, railAt(job, rail)); },
+                    [&row, rail](Job& job, int at) { row.set(job, railAt(job, rail), at); }, session));
+}
+
+/// The reference as its data sheet has it; the kinds people meet stand beside the divider.
+void addReferenceFields(std::size_t rail, QFormLayout& form, JobSession& session)
+{
+    constexpr double most_pin_a = 1e-3;
+    const auto held = [rail](const Job& job) { return railAt(job, rail).feedback.reference; };
+    const auto edited = [rail](Job& job) -> std::optional<Reference>& {
+        return railAt(job, rail).feedback.reference;
     };
-    QObject::connect(&session, &JobSession::changed, combo, show);
-    show();
+    const auto add = [&](ValueSpec spec) {
+        const QString label = spec.label;
+        form.addRow(label, new ValueField(std::move(spec), session));
+    };
+    const auto wrong = [held](const Job& job) {
+        const auto reference = held(job);
+        if (!reference)
+            return tr("enter the reference's voltage first");
+        return reference->iMin() <= reference->i_ref_a && reference->i_ref_a <= reference->iMax()
+                   ? QString()
+                   : tr("least, usual and most are not in order");
+    };
+    add({.label = tr("Reference voltage"),
+         .quantity = Quantity::Voltage,
+         .get =
+             [held](const Job& job) {
+                 const auto reference = held(job);
+                 return reference ? std::optional(reference->v_ref_v) : std::nullopt;
+             },
+         .set =
+             [edited](Job& job, std::optional<double> v) {
+                 constexpr double usual_tolerance = 0.01;
+                 auto& reference = edited(job);
+                 if (v && reference)
+                     reference->v_ref_v = *v;
+                 else
+                     reference = v ? std::optional(Reference{.v_ref_v = *v, .tolerance = usual_tolerance})
+                                   : std::nullopt;
+             },
+         .hint = u"2.495V"_s});
+    add({.label = tr("Reference ±"),
+         .quantity = Quantity::Voltage,
+         .get =
+             [held](const Job& job) {
+                 const auto reference = held(job);
+                 return reference ? std::optional(reference->tolerance) : std::nullopt;
+             },
+         .set =
+             [edited](Job& job, std::optional<double> v) {
+                 if (auto& reference = edited(job))
+                     reference->tolerance = v.value_or(0);
+             },
+         .zeroAllowed = true,
+         .most = 0.99,
+         .percent = true,
+         .hint = u"1 %"_s,
+         .wrong = wrong});
+    add({.label = tr("Its pin draws"),
+         .quantity = Quantity::Current,
+         .get =
+             [held](const Job& job) {
+                 const auto reference = held(job);
+                 return reference ? std::optional(reference->i_ref_a) : std::nullopt;
+             },
+         .set =
+             [edited](Job& job, std::optional<double> v) {
+                 if (auto& reference = edited(job))
+                     reference->i_ref_a = v.value_or(0);
+             },
+         .least = -most_pin_a,
+         .zeroAllowed = true,
+         .most = most_pin_a,
+         .hint = u"2uA"_s,
+         .wrong = wrong});
+    const auto limit = [&](const QString& label, std::optional<double> Reference::*member) {
+        add({.label = label,
+             .quantity = Quantity::Current,
+             .get =
+                 [held, member](const Job& job) {
+                     const auto reference = held(job);
+                     return reference ? (*reference).*member : std::nullopt;
+                 },
+             .set =
+                 [edited, member](Job& job, std::optional<double> v) {
+                     if (auto& reference = edited(job))
+                         (*reference).*member = v;
+                 },
+             .least = -most_pin_a,
+             .zeroAllowed = true,
+             .most = most_pin_a,
+             .hint = tr("as usual"),
+             .wrong = wrong});
+    };
+    limit(tr("at least"), &Reference::i_ref_min_a);
+    limit(tr("at most"), &Reference::i_ref_max_a);
 }
 
 } // namespace
@@ -303,6 +419,20 @@ void addStationFields(Station station, std::size_t rail, QFormLayout& form, JobS
                             .hint = QString::fromUtf8(row.hint)},
                            session));
     }
+    if (station == Station::Feedback)
+        addReferenceFields(rail, form, session);
+    if (station == Station::Converter && isLinear(session.job().found.topology))
+        form.addRow(tr("Air around it"),
+                    new ValueField(
+                        {.label = tr("Air around it"),
+                         .quantity = Quantity::Temperature,
+                         .get = [](const Job& job) { return std::optional(job.found.regulator.t_ambient_k); },
+                         .set =
+                             [](Job& job, std::optional<double> v) {
+                                 job.found.regulator.t_ambient_k = v.value_or(Regulator{}.t_ambient_k);
+                             },
+                         .hint = u"40C"_s},
+                        session));
 }
 
 } // namespace offshoot::ui

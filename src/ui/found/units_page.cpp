@@ -1,6 +1,7 @@
 #include "ui/found/units_page.h"
 
 #include "core/job/joining.h"
+#include "core/values/format.h"
 #include "ui/fields/job_table.h"
 #include "ui/plan/workspace_page.h"
 
@@ -17,6 +18,10 @@ namespace {
 
 QString tr(const char* text) { return QCoreApplication::translate("UnitsPage", text); }
 
+constexpr double schottkyV = 0.45;
+const OringDiode usualOring{.v_f_v = schottkyV, .r_ohm = 0.01};
+const ReverseDiode usualReverse{.v_rrm_v = 100, .i_a = 10};
+
 Supply& unit(Job& job, std::size_t row) { return row == 0 ? job.found : job.others.at(row - 1); }
 
 TableColumn joint(const QString& title, Quantity quantity, std::optional<double> Joint::*member)
@@ -24,6 +29,35 @@ TableColumn joint(const QString& title, Quantity quantity, std::optional<double>
     return numberColumn(title, quantity, [member](Job& job, std::size_t row) -> std::optional<double>& {
         return unit(job, row).joint.*member;
     });
+}
+
+/// A figure of a part that may not be there: typing one makes it, with the other figure as usual, and an
+/// empty cell takes the part away.
+template <class Part>
+TableColumn partColumn(const QString& title, Quantity quantity, std::optional<Part> Joint::*at,
+                       double Part::*figure, const Part& usual)
+{
+    return {.title = title,
+            .get =
+                [=](const Job& job, std::size_t row) {
+                    const std::optional<Part>& part = unit(const_cast<Job&>(job), row).joint.*at;
+                    return part ? qs(formatValue((*part).*figure, quantity)) : QString();
+                },
+            .set = [=](Job& job, std::size_t row, const QString& text) -> QString {
+                std::optional<Part>& part = unit(job, row).joint.*at;
+                if (text.isEmpty()) {
+                    part.reset();
+                    return {};
+                }
+                const auto value = parseValue(text.toStdString(), quantity);
+                if (!value)
+                    return qs(value.problem().message);
+                if (!part)
+                    part = usual;
+                (*part).*figure = value->value;
+                return {};
+            },
+            .narrow = true};
 }
 
 /// A cell that offers the words of an enumeration.
@@ -92,7 +126,11 @@ TableSpec outputsSpec()
                         choice<LimitKind>(tr("and then"), {tr("holds"), tr("shuts down")},
                                           [](Supply& s) -> LimitKind& { return s.joint.limit; }),
                         joint(tr("lead, one way"), Quantity::Length, &Joint::lead_length_m),
-                        joint(tr("of"), Quantity::WireSize, &Joint::lead_area_m2)},
+                        joint(tr("of"), Quantity::WireSize, &Joint::lead_area_m2),
+                        partColumn(tr("oring diode"), Quantity::Voltage, &Joint::diode, &OringDiode::v_f_v,
+                                   usualOring),
+                        partColumn(tr("and"), Quantity::Resistance, &Joint::diode, &OringDiode::r_ohm,
+                                   usualOring)},
             .least = 1};
 }
 
@@ -108,6 +146,10 @@ TableSpec earthSpec()
                                      {tr("nothing"), tr("negative"), tr("positive"), tr("not measured")},
                                      [](Supply& s) -> Bond& { return s.joint.bonded; }),
                         joint(tr("insulation, working"), Quantity::Voltage, &Joint::isolation_v),
+                        partColumn(tr("reverse diode"), Quantity::Voltage, &Joint::reverse_diode,
+                                   &ReverseDiode::v_rrm_v, usualReverse),
+                        partColumn(tr("and"), Quantity::Current, &Joint::reverse_diode, &ReverseDiode::i_a,
+                                   usualReverse),
                         numberColumn(tr("bulk"), Quantity::Capacitance,
                                      [](Job& job, std::size_t row) -> std::optional<double>& {
                                          return unit(job, row).bulk.c_f;

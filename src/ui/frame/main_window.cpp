@@ -8,6 +8,7 @@
 #include "ui/frame/header_bar.h"
 #include "ui/frame/job_list.h"
 #include "ui/frame/log_bar.h"
+#include "ui/frame/meter_dialog.h"
 #include "ui/frame/power_path.h"
 #include "ui/frame/stage_rail.h"
 #include "ui/need/need_page.h"
@@ -258,6 +259,7 @@ void MainWindow::buildMeterActions()
             attachMeter(address);
     });
     action(tr("Meter: detach"), {}, [this] { m_meter.detach(); });
+    action(tr("Meter: its accuracy…"), {}, [this] { MeterDialog(*m_session, *m_look, this).exec(); });
     action(tr("Meter: take its reading"), Qt::CTRL | Qt::Key_R, [this] {
         const auto& reading = m_meter.reading();
         constexpr int digits = 6;

@@ -7,7 +7,6 @@
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
-#include <QCheckBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -264,6 +263,16 @@ QWidget* LimitPage::senseFields()
                  j.found.current_limit.shunt = v ? std::optional(Network(*v)) : std::nullopt;
              },
          .hint = tr("0R022")});
+    add({.label = tr("Shunt ±"),
+         .quantity = Quantity::Resistance,
+         .get = [](const Job& j) { return std::optional(j.found.current_limit.shunt_tolerance); },
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 j.found.current_limit.shunt_tolerance = v.value_or(CurrentSense{}.shunt_tolerance);
+             },
+         .zeroAllowed = true,
+         .most = mostShare,
+         .percent = true});
     add({.label = tr("Shunt part's power"),
          .quantity = Quantity::Power,
          .get = [](const Job& j) { return j.found.current_limit.part_power_w; },
@@ -275,22 +284,26 @@ QWidget* LimitPage::senseFields()
          .set = [](Job& j, std::optional<double> v) { j.found.current_limit.lead_ohm = v.value_or(0); },
          .zeroAllowed = true,
          .hint = tr("0R001")});
+    add({.label = tr("In hiccup it is on"),
+         .quantity = Quantity::Voltage,
+         .get = [](const Job& j) { return std::optional(j.found.current_limit.hiccup_duty); },
+         .set = [](Job& j, std::optional<double> v) { j.found.current_limit.hiccup_duty = v.value_or(1); },
+         .most = 1,
+         .percent = true,
+         .hint = tr("100 %")});
     add({.label = tr("Load's peak"),
          .quantity = Quantity::Current,
          .get = [](const Job& j) { return j.need.peak_a; },
          .set = [](Job& j, std::optional<double> v) { j.need.peak_a = v; },
          .hint = tr("3A")});
-    auto* primary = new QCheckBox(tr("It senses the switch on the primary side"));
-    primary->setAccessibleName(primary->text());
-    form->addRow(primary);
-    connect(primary, &QCheckBox::clicked, this, [this](bool on) {
-        m_session.edit(tr("limit's side"), [on](Job& job) { job.found.current_limit.primary_side = on; });
-    });
-    const auto show = [this, primary] {
-        primary->setChecked(m_session.job().found.current_limit.primary_side);
-    };
-    connect(&m_session, &JobSession::changed, primary, show);
-    show();
+    form->addRow(new TickField(
+        tr("It senses the switch on the primary side"),
+        [](const Job& j) { return j.found.current_limit.primary_side; },
+        [](Job& j, bool on) { j.found.current_limit.primary_side = on; }, m_session));
+    form->addRow(new TickField(
+        tr("The voltage is sensed behind the shunt"),
+        [](const Job& j) { return j.found.current_limit.in_loop; },
+        [](Job& j, bool on) { j.found.current_limit.in_loop = on; }, m_session));
     return box;
 }
 

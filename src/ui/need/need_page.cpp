@@ -6,7 +6,6 @@
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
 
-#include <QComboBox>
 #include <QFormLayout>
 #include <QGridLayout>
 #include <QHBoxLayout>
@@ -192,42 +191,39 @@ QWidget* NeedPage::windowAndMains()
                      tr("Load"), [](const Job& j) { return j.need.load.name; },
                      [](Job& j, std::string t) { j.need.load.name = t.empty() ? "load" : std::move(t); },
                      m_session));
-    auto* kind = new QComboBox;
-    kind->addItems({tr("equipment"), tr("a battery, itself a source")});
-    kind->setAccessibleName(tr("Kind of load"));
-    form->addRow(tr("It is"), kind);
-    connect(kind, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("kind of load"),
-                       [index](Job& job) { job.need.load.kind = static_cast<LoadKind>(index); });
-    });
-    const auto show = [this, kind] {
-        kind->setCurrentIndex(static_cast<int>(m_session.job().need.load.kind));
-    };
-    connect(&m_session, &JobSession::changed, kind, show);
-    show();
+    form->addRow(tr("It is"),
+                 new ChoiceField(
+                     tr("Kind of load"), {tr("equipment"), tr("a battery, itself a source")},
+                     [](const Job& j) { return static_cast<int>(j.need.load.kind); },
+                     [](Job& j, int at) { j.need.load.kind = static_cast<LoadKind>(at); }, m_session));
     addRow(form, targetSpec(tr("Voltage"), &Target::v), m_session);
     addRow(form, targetSpec(tr("at least"), &Target::min_v), m_session);
     addRow(form, targetSpec(tr("at most"), &Target::max_v), m_session);
-    addRow(form,
-           {.label = tr("Current"),
-            .quantity = Quantity::Current,
-            .get = [](const Job& j) { return j.need.current_a; },
-            .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; },
-            .hint = tr("2A")},
-           m_session);
-    auto* draws = new QComboBox;
-    draws->addItems({tr("the same current"), tr("the same power"), tr("as a resistance")});
-    draws->setAccessibleName(tr("What the load draws when its voltage changes"));
-    form->addRow(tr("It draws"), draws);
-    connect(draws, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("what the load draws"),
-                       [index](Job& job) { job.need.draws = static_cast<LoadDraw>(index); });
-    });
-    const auto showDraws = [this, draws] {
-        draws->setCurrentIndex(static_cast<int>(m_session.job().need.draws));
-    };
-    connect(&m_session, &JobSession::changed, draws, showDraws);
-    showDraws();
+    auto* current = new QHBoxLayout;
+    current->setSpacing(m_look.px(6));
+    current->addWidget(new ValueField({.label = tr("Current"),
+                                       .quantity = Quantity::Current,
+                                       .get = [](const Job& j) { return j.need.current_a; },
+                                       .set = [](Job& j, std::optional<double> v) { j.need.current_a = v; },
+                                       .hint = tr("2A")},
+                                      m_session),
+                       1);
+    current->addWidget(new QLabel(tr("at the least")));
+    current->addWidget(new ValueField({.label = tr("Current at the least"),
+                                       .quantity = Quantity::Current,
+                                       .get = [](const Job& j) { return j.need.least_a; },
+                                       .set = [](Job& j, std::optional<double> v) { j.need.least_a = v; },
+                                       .zeroAllowed = true,
+                                       .hint = tr("50mA")},
+                                      m_session),
+                       1);
+    form->addRow(tr("Current"), current);
+    form->addRow(tr("It draws"),
+                 new ChoiceField(
+                     tr("What the load draws when its voltage changes"),
+                     {tr("the same current"), tr("the same power"), tr("as a resistance")},
+                     [](const Job& j) { return static_cast<int>(j.need.draws); },
+                     [](Job& j, int at) { j.need.draws = static_cast<LoadDraw>(at); }, m_session));
     addRow(form,
            {.label = tr("Ripple, p-p"),
             .quantity = Quantity::Voltage,

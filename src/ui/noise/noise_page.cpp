@@ -124,6 +124,25 @@ TableColumn parasiticColumn(const QString& title, Quantity quantity,
             .narrow = true};
 }
 
+/// Of a coil: its wire, or what stands across it.
+TableColumn coilColumn(const QString& title, std::optional<double> NoiseSection::*member)
+{
+    const auto isCoil = [](const Job& job, std::size_t row) {
+        const FilterKind kind = job.found.mains_side.noise.at(row).kind;
+        return kind == FilterKind::L || kind == FilterKind::Cm;
+    };
+    TableColumn column = numberColumn(
+        title, Quantity::Resistance,
+        [member](Job& job, std::size_t row) -> std::optional<double>& { return section(job, row).*member; });
+    column.get = [isCoil, get = column.get](const Job& job, std::size_t row) {
+        return isCoil(job, row) ? get(job, row) : u"–"_s;
+    };
+    column.set = [isCoil, set = column.set](Job& job, std::size_t row, const QString& text) {
+        return isCoil(job, row) ? set(job, row, text) : tr("this part has none");
+    };
+    return column;
+}
+
 TableSpec sectionsSpec()
 {
     return {.name = tr("From the noisy side to the load"),
@@ -146,9 +165,14 @@ TableSpec sectionsSpec()
                         parasiticColumn(
                             tr("its inductance"), Quantity::Inductance,
                             [](NoiseSection& s) { return s.kind == FilterKind::C ? &s.esl_h : nullptr; }),
-                        parasiticColumn(tr("its capacitance"), Quantity::Capacitance, [](NoiseSection& s) {
-                            return s.kind == FilterKind::L || s.kind == FilterKind::Cm ? &s.c_par_f : nullptr;
-                        })}};
+                        parasiticColumn(tr("its capacitance"), Quantity::Capacitance,
+                                        [](NoiseSection& s) {
+                                            return s.kind == FilterKind::L || s.kind == FilterKind::Cm
+                                                       ? &s.c_par_f
+                                                       : nullptr;
+                                        }),
+                        coilColumn(tr("its wire"), &NoiseSection::r_ohm),
+                        coilColumn(tr("across it"), &NoiseSection::r_par_ohm)}};
 }
 
 } // namespace

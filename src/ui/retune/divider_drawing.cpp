@@ -26,6 +26,14 @@ QString methodPhrase(DividerMethod method)
     return {};
 }
 
+QStringList methodPhrases()
+{
+    QStringList phrases;
+    for (std::size_t i = 0; i < method_count; ++i)
+        phrases << methodPhrase(static_cast<DividerMethod>(i));
+    return phrases;
+}
+
 QString outcomePhrase(const FaultResult& fault)
 {
     switch (fault.outcome.value_or(fault.runaway ? Outcome::Runaway : Outcome::InWindow)) {

@@ -35,6 +35,8 @@ private:
 
 /// "across the bottom leg" and so on.
 QString methodPhrase(DividerMethod method);
+/// Those of every method, in their order.
+QStringList methodPhrases();
 /// "low", "in the window", "high", "runs away".
 QString outcomePhrase(const FaultResult& fault);
 

@@ -10,7 +10,6 @@
 #include "ui/retune/divider_drawing.h"
 #include "ui/retune/travel_picture.h"
 
-#include <QCheckBox>
 #include <QComboBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -226,7 +225,13 @@ QWidget* RetunePage::fixedPart()
     auto* window = new QLabel;
     window->setAlignment(Qt::AlignCenter);
     window->setWordWrap(true);
-    layout->addWidget(window);
+    auto* head = new QHBoxLayout;
+    head->setSpacing(m_look.px(12));
+    head->addWidget(window, 1);
+    head->addWidget(new TickField(
+        tr("one part only"), [](const Job& j) { return j.plan.max_parts == 1; },
+        [](Job& j, bool on) { j.plan.max_parts = on ? 1 : 2; }, m_session));
+    layout->addLayout(head);
     m_list = new QListView;
     m_list->setObjectName(u"candidates"_s);
     m_list->setAccessibleName(tr("Candidates from the drawer, best first"));
@@ -264,7 +269,7 @@ QWidget* RetunePage::fixedPart()
                     c.fits.name(),
                     tr("window %1 to %2 V").arg(qs(fixed(target->min_v, 2)), qs(fixed(target->max_v, 2)))) +
                 u" <span style='color:%1'> %2</span>"_s.arg(
-                    c.softInk.name(), e.before ? tr("· pale: tolerances · strong: with the reading")
+                    c.softInk.name(), e.before ? tr("· pale: tolerances, strong: reading")
                                                : tr("· a before-reading will narrow these")));
     };
     refreshWhileVisible(*window, m_session, m_look, show);
@@ -282,8 +287,7 @@ QWidget* RetunePage::ownNetwork()
     network->setAccessibleName(tr("Your own network"));
     auto* method = new QComboBox;
     method->setAccessibleName(tr("How it joins"));
-    for (std::size_t i = 0; i < method_count; ++i)
-        method->addItem(methodPhrase(static_cast<DividerMethod>(i)));
+    method->addItems(methodPhrases());
     method->setCurrentIndex(static_cast<int>(DividerMethod::ParallelBottom));
     auto* keys = new QLabel(tr("↑ ↓ look · Enter plan it"));
     keys->setProperty("role", u"caption"_s);
@@ -355,15 +359,12 @@ QWidget* RetunePage::trimmer()
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     auto* form = new QFormLayout;
-    auto* method = new QComboBox;
-    method->setAccessibleName(tr("How the trimmer joins"));
-    for (std::size_t i = 0; i < method_count; ++i)
-        method->addItem(methodPhrase(static_cast<DividerMethod>(i)));
-    form->addRow(tr("It goes"), method);
-    connect(method, &QComboBox::activated, this, [this](int index) {
-        m_session.edit(tr("trimmer place"),
-                       [index](Job& job) { job.plan.trimmer.method = static_cast<DividerMethod>(index); });
-    });
+    form->addRow(tr("It goes"),
+                 new ChoiceField(
+                     tr("How the trimmer joins"), methodPhrases(),
+                     [](const Job& j) { return static_cast<int>(j.plan.trimmer.method); },
+                     [](Job& j, int at) { j.plan.trimmer.method = static_cast<DividerMethod>(at); },
+                     m_session));
     const auto add = [&](const QString& label, std::optional<double> (*get)(const Job&),
                          void (*set)(Job&, std::optional<double>), bool zero) {
         form->addRow(label, new ValueField({.label = label,
@@ -382,11 +383,10 @@ QWidget* RetunePage::trimmer()
     add(
         tr("Measured after trimming"), [](const Job& j) { return j.plan.trimmer.measured_ohm; },
         [](Job& j, std::optional<double> v) { j.plan.trimmer.measured_ohm = v; }, true);
-    auto* tied = new QCheckBox(tr("wiper joined to the far end"));
-    connect(tied, &QCheckBox::clicked, this, [this](bool on) {
-        m_session.edit(tr("wiper"), [on](Job& job) { job.plan.trimmer.wiper_tied = on; });
-    });
-    form->addRow(QString(), tied);
+    form->addRow(QString(), new TickField(
+                                tr("wiper joined to the far end"),
+                                [](const Job& j) { return j.plan.trimmer.wiper_tied; },
+                                [](Job& j, bool on) { j.plan.trimmer.wiper_tied = on; }, m_session));
     auto* usual = new QPushButton;
     usual->setObjectName(u"usualTrimmer"_s);
     form->addRow(QString(), usual);
@@ -406,9 +406,6 @@ QWidget* RetunePage::trimmer()
     layout->addWidget(says);
     layout->addStretch();
     const auto show = [=, this] {
-        const TrimmerPlan& plan = m_session.job().plan.trimmer;
-        method->setCurrentIndex(static_cast<int>(plan.method));
-        tied->setChecked(plan.wiper_tied);
         const auto& t = m_session.evaluation().trimmer;
         const auto& choice = m_session.evaluation().usual_trimmer;
         usual->setEnabled(choice.has_value());

@@ -8,7 +8,6 @@
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
-#include <QCheckBox>
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -179,28 +178,37 @@ QWidget* WirePage::runFields()
              .get = [](const Job& j) { return cable(j).area_m2; },
              .set = [](Job& j, std::optional<double> v) { cable(j).area_m2 = v; },
              .hint = tr("AWG22")}});
-    column({{.label = tr("Conductors"),
-             .quantity = Quantity::Resistance,
-             .get =
-                 [](const Job& j) {
-                     return std::optional(
-                         static_cast<double>(j.plan.wire ? j.plan.wire->conductors : cable(j).conductors));
-                 },
-             .set =
-                 [](Job& j, std::optional<double> v) {
-                     const auto count =
-                         static_cast<std::int64_t>(std::clamp(std::round(v.value_or(1)), 1.0, 100.0));
-                     (j.plan.wire ? j.plan.wire->conductors : cable(j).conductors) = count;
-                 },
-             .most = 100,
-             .plain = true,
-             .hint = tr("1")},
-            {.label = tr("All connectors"),
-             .quantity = Quantity::Resistance,
-             .get = [](const Job& j) { return std::optional(cable(j).contact_ohm); },
-             .set = [](Job& j, std::optional<double> v) { cable(j).contact_ohm = v.value_or(0); },
-             .zeroAllowed = true,
-             .hint = tr("0R02")}});
+    column(
+        {{.label = tr("Conductors"),
+          .quantity = Quantity::Resistance,
+          .get =
+              [](const Job& j) {
+                  return std::optional(
+                      static_cast<double>(j.plan.wire ? j.plan.wire->conductors : cable(j).conductors));
+              },
+          .set =
+              [](Job& j, std::optional<double> v) {
+                  const auto count =
+                      static_cast<std::int64_t>(std::clamp(std::round(v.value_or(1)), 1.0, 100.0));
+                  (j.plan.wire ? j.plan.wire->conductors : cable(j).conductors) = count;
+              },
+          .most = 100,
+          .plain = true,
+          .hint = tr("1")},
+         {.label = tr("All connectors"),
+          .quantity = Quantity::Resistance,
+          .get = [](const Job& j) { return std::optional(cable(j).contact_ohm); },
+          .set = [](Job& j, std::optional<double> v) { cable(j).contact_ohm = v.value_or(0); },
+          .zeroAllowed = true,
+          .hint = tr("0R02")},
+         {.label = tr("It is at"),
+          .quantity = Quantity::Temperature,
+          .get = [](const Job& j) { return std::optional(cable(j).temperature_k); },
+          .set = [](Job& j,
+                    std::optional<double> v) { cable(j).temperature_k = v.value_or(Cable{}.temperature_k); },
+          .least = 59.9,
+          .most = 600,
+          .hint = tr("20°C")}});
     return box;
 }
 
@@ -220,19 +228,27 @@ QWidget* WirePage::senseFields()
                                    .hint = hint},
                                   m_session));
     };
+    const auto plain = [&](const QString& label, Quantity quantity, double RemoteSense::*member) {
+        form->addRow(
+            label,
+            new ValueField(
+                {.label = label,
+                 .quantity = quantity,
+                 .get = [member](const Job& j) { return std::optional(sense(j).*member); },
+                 .set = [member](Job& j, std::optional<double> v) { sense(j).*member = v.value_or(0); },
+                 .zeroAllowed = true},
+                m_session));
+    };
     optional(tr("Makes up for"), Quantity::Voltage, &RemoteSense::range_v, tr("0.5V"));
     optional(tr("Terminals' ceiling"), Quantity::Voltage, &RemoteSense::ceiling_v, tr("5.5V"));
     optional(tr("Fallback resistors"), Quantity::Resistance, &RemoteSense::r_fallback_ohm, tr("10R"));
     optional(tr("Loop bandwidth"), Quantity::Frequency, &RemoteSense::bandwidth_hz, tr("2kHz"));
     optional(tr("Capacitor at the load"), Quantity::Capacitance, &RemoteSense::load_capacitor_f, tr("1000u"));
-    auto* fitted = new QCheckBox(tr("The unit has sense terminals"));
-    form->addRow(fitted);
-    connect(fitted, &QCheckBox::clicked, this, [this](bool on) {
-        m_session.edit(tr("sense terminals"), [on](Job& job) { sense(job).fitted = on; });
-    });
-    const auto show = [this, fitted] { fitted->setChecked(sense(m_session.job()).fitted); };
-    connect(&m_session, &JobSession::changed, fitted, show);
-    show();
+    plain(tr("Each sense wire"), Quantity::Resistance, &RemoteSense::r_lead_ohm);
+    plain(tr("Each pin draws"), Quantity::Current, &RemoteSense::current_a);
+    form->addRow(new TickField(
+        tr("The unit has sense terminals"), [](const Job& j) { return sense(j).fitted; },
+        [](Job& j, bool on) { sense(j).fitted = on; }, m_session));
     return box;
 }
 
