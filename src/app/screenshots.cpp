@@ -67,9 +67,9 @@ void typeLog(ui::MainWindow& window, const std::string& text)
 
 /// A copy of a demo job in a window of its own, at the moment after its last entry.
 std::unique_ptr<ui::MainWindow> openDemo(const QString& jobs, const QTemporaryDir& scratch,
-                                         const QString& name)
+                                         const QString& name, const QString& picture)
 {
-    const QString copy = scratch.filePath(name);
+    const QString copy = scratch.filePath(picture + u".offshoot"_s);
     QFile::copy(jobs + u'/' + name, copy);
     QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
     JobStore store = JobStore::open(copy);
@@ -125,7 +125,7 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     if (!scratch.isValid() || !QDir().mkpath(folder))
         return false;
     Photographer photographer(folder);
-    const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s);
+    const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s, u"beacon"_s);
     takeBeacon(*beacon, photographer);
     struct Workspace
     {
@@ -148,9 +148,10 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
                                Workspace{"chart-recorder", PlanKind::Windings, 0, "windings"},
                                Workspace{"fog-signal-amplifier", PlanKind::Inrush, 0, "inrush"},
                                Workspace{"barograph-amplifier", PlanKind::Rectifier, 0, "rectifier"}}) {
-        const auto window = openDemo(jobs, scratch, QLatin1StringView(w.job) + u".offshoot"_s);
+        const QString picture = QLatin1StringView(w.picture);
+        const auto window = openDemo(jobs, scratch, QLatin1StringView(w.job) + u".offshoot"_s, picture);
         window->look().setDark(w.dark);
-        takePlan(*window, photographer, w.kind, w.rail, QLatin1StringView(w.picture));
+        takePlan(*window, photographer, w.kind, w.rail, picture);
     }
     return photographer.fine();
 }

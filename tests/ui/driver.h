@@ -3,6 +3,7 @@
 
 #include "support/support.h"
 #include "ui/frame/main_window.h"
+#include "ui/plan/plan_page.h"
 #include "ui/procedure/procedure_view.h"
 
 #include <QAbstractButton>
@@ -79,6 +80,22 @@ public:
         QTest::keyClick(target, key, modifiers);
     }
     void stage(int number) const { press(static_cast<Qt::Key>(Qt::Key_0 + number), Qt::AltModifier); }
+
+    /// Shows every page once, so that every field and table exists.
+    void visit() const
+    {
+        for (int number = 1; number <= 6; ++number) {
+            stage(number);
+            if (number == 3)
+                for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
+                    window->planPage().show(static_cast<ui::PlanKind>(kind));
+                    QApplication::processEvents();
+                }
+        }
+        stage(2);
+        for (std::size_t i = 0; i < station_count; ++i)
+            window->session().select(static_cast<Station>(i));
+    }
 
     /// Types over what a field holds and leaves it with Tab.
     void fill(const QString& name, const QString& text) const

@@ -49,21 +49,6 @@ class TestEditing : public QObject
         writeFile(path, QByteArray::fromStdString(sourceFile((u"data/jobs/"_s + name).toUtf8().constData())));
         return JobStore::open(path);
     }
-    /// Shows every page and tab once, so that every field and table exists.
-    static void visit(Driver& d)
-    {
-        for (int stage = 1; stage <= 6; ++stage) {
-            d.stage(stage);
-            if (stage == 3)
-                for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
-                    d.window->planPage().show(static_cast<ui::PlanKind>(kind));
-                    QApplication::processEvents();
-                }
-        }
-        d.stage(2);
-        for (std::size_t i = 0; i < station_count; ++i)
-            d.window->session().select(static_cast<Station>(i));
-    }
     static void jobs()
     {
         QTest::addColumn<QString>("file");
@@ -89,7 +74,7 @@ private Q_SLOTS:
     {
         QFETCH(QString, file);
         Driver d(open(file));
-        visit(d);
+        d.visit();
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* field : d.window->findChildren<ui::ValueField*>()) {
             const QString place =
@@ -126,7 +111,7 @@ private Q_SLOTS:
     {
         QFETCH(QString, file);
         Driver d(open(file));
-        visit(d);
+        d.visit();
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
             if (!m_tables.insert(model->spec().name).second)
@@ -269,7 +254,7 @@ private Q_SLOTS:
     {
         QFETCH(QString, file);
         Driver d(open(file));
-        visit(d);
+        d.visit();
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
             if (!model->spec().add)

@@ -3,6 +3,7 @@
 #include "ui/driver.h"
 #include "ui/fields/option_list.h"
 #include "ui/inrush/inrush_page.h"
+#include "ui/paint/marks.h"
 #include "ui/parallel/share_picture.h"
 #include "ui/plan/plan_page.h"
 #include "ui/rectifier/rectifier_page.h"
@@ -237,7 +238,10 @@ private Q_SLOTS:
         typeCell(clues, 3, 2, u"yes"_s);
         typeCell(clues, 3, 3, u"250V"_s);
         QVERIFY(e.shows(u"forbids it, the parts read permit it"_s));
-        typeCell(clues, 0, 7, u"250V"_s);
+        typeCell(clues, 0, 6, u"250V"_s);
+        typeCell(clues, 0, 7, u"50/60 Hz"_s);
+        QCOMPARE(e.job().found.mains_side.clues[0].f_max_hz, std::optional(60.0));
+        QCOMPARE(clues->model()->index(0, 7).data().toString(), u"50–60"_s);
         typeCell(clues, 0, 1, u"bulk capacitor"_s); // no paper any more: its volts go, a rating is wanted
         QVERIFY(!e.job().found.mains_side.clues[0].max_v.has_value());
     }
@@ -251,22 +255,30 @@ private Q_SLOTS:
         QVERIFY(step(d.evaluation(), "change.fuse") != nullptr);
         auto* list = d.find<ui::OptionList>(u"Connections"_s);
         list->setFocus();
+        const auto series = d.job().plan.connection;
         QTest::keyClick(list, Qt::Key_Down);
         QTest::keyClick(list, Qt::Key_Return);
-        QCOMPARE(d.job().plan.connection->segments.size(),
-                 d.evaluation().steps.empty() ? 0u : d.job().plan.connection->segments.size());
+        QVERIFY(d.job().plan.connection != series);
         QVERIFY(d.shows(u"not good for this mains"_s));
         QVERIFY(d.evaluation().counts.breaks > 0);
         d.click(u"Proof and fuse"_s);
         QVERIFY(d.shows(u"Prove which ends are like"_s));
         d.click(u"As found"_s);
         auto* primaries = d.find<QTableView>(u"Primaries"_s);
-        typeCell(primaries, 0, 4, u"A-tap 100"_s);
-        QCOMPARE(d.job().found.mains_side.transformer.primaries[0].taps.size(), 1u);
+        typeCell(primaries, 0, 4, u"white/black 100, A-tap red 50"_s);
+        const auto& transformer = d.job().found.mains_side.transformer;
+        QCOMPARE(transformer.primaries[0].taps,
+                 (std::vector<std::pair<std::string, double>>{{"white/black", 100}, {"A-tap red", 50}}));
         typeCell(primaries, 0, 4, u"nonsense"_s);
         QCOMPARE(primaries->model()->index(0, 4).data().toString(), u"nonsense"_s);
         typeCell(primaries, 1, 0, u"A"_s); // taken
-        QCOMPARE(d.job().found.mains_side.transformer.primaries[1].name, std::string("B"));
+        QCOMPARE(transformer.primaries[1].name, std::string("B"));
+        QCOMPARE(ui::coloursIn(u"Tap RED, white/black 2"_s).size(), 3);
+        QCOMPARE(ui::coloursIn(u"A1"_s).size(), 0);
+        QCOMPARE(d.find<QLineEdit>(u"Selector stands at"_s)->text(), u"115"_s);
+        d.fill(u"Selector stands at"_s, u"between 115 and 230"_s);
+        QCOMPARE(transformer.selector, std::string("between 115 and 230"));
+        QVERIFY(step(d.evaluation(), "change.selector")->step.detail.find("between") != std::string::npos);
     }
 
     void inrush()
@@ -277,6 +289,18 @@ private Q_SLOTS:
         d.fill(u"Resistor"_s, u"47R"_s);
         QNEAR(*d.job().plan.limiter->r_ohm, 47);
         QVERIFY(step(d.evaluation(), "change.limiter")->step.title.find("47R") != std::string::npos);
+        const auto judged = [&d](RowId id) {
+            const auto& rows = d.evaluation().consequences.rows;
+            return std::ranges::find(rows, id, &ConsequenceRow::id)->verdict;
+        };
+        QCOMPARE(judged(RowId::LimiterPulse), Verdict::Fits);
+        d.fill(u"It bears each time, joules"_s, u"50"_s); // 93 J come
+        QCOMPARE(judged(RowId::LimiterPulse), Verdict::Breaks);
+        QCOMPARE(judged(RowId::BypassContacts), Verdict::Fits);
+        d.fill(u"Its contacts make"_s, u"2A"_s);
+        QCOMPARE(judged(RowId::BypassContacts), Verdict::Breaks);
+        d.fill(u"Its contacts make"_s, QString());
+        QCOMPARE(judged(RowId::BypassContacts), Verdict::Unknown);
         auto* page = d.window->findChild<ui::InrushPage*>();
         QVERIFY(page != nullptr);
         const QString good = m_folder.file(u"surge.csv"_s);
@@ -363,11 +387,7 @@ private Q_SLOTS:
         QTest::keyClick(strip, Qt::Key_Right);
         d.click(u"Take out"_s);
         QCOMPARE(d.job().plan.chain->filter.size(), 3u);
-        d.click(u"New bridge"_s);
-        QCOMPARE(d.job().plan.chain->rectifier.kind, SimRectifier::Bridge);
         QTRY_VERIFY_WITH_TIMEOUT(settled(), 10000);
-        d.press(Qt::Key_Z, Qt::ControlModifier);
-        QCOMPARE(d.job().plan.chain->rectifier.kind, SimRectifier::FullWaveCt);
         QVERIFY(step(d.evaluation(), "bringup.valves_out") != nullptr);
     }
 
