@@ -246,6 +246,33 @@ private Q_SLOTS:
         QVERIFY(!e.job().found.mains_side.clues[0].max_v.has_value());
     }
 
+    /// Each unit has found data of its own: what is entered for the second leaves the first alone.
+    void unitsOwnParts()
+    {
+        Driver d(m_folder.job("hatch-heater"));
+        d.stage(2);
+        d.window->session().select(Station::Fuse);
+        const auto first_a = d.job().found.fuse.value_a;
+        d.choose(u"Unit whose parts these are"_s, u"2  "_s + QString::fromStdString(unitName(d.job(), 2)));
+        QApplication::processEvents();
+        d.fill(u"Fuse value"_s, u"6.3A"_s);
+        d.choose(u"Fuse speed"_s, u"F, fast"_s);
+        QCOMPARE(d.job().others[0].fuse.value_a, std::optional(6.3));
+        QCOMPARE(d.job().others[0].fuse.type, std::optional<std::string>("F"));
+        QCOMPARE(d.job().found.fuse.value_a, first_a);
+        d.window->session().select(Station::Converter);
+        d.choose(u"Topology"_s, u"buck"_s);
+        QApplication::processEvents();
+        QCOMPARE(d.job().others[0].topology, Topology::Buck);
+        QCOMPARE(d.job().found.topology, Topology::Flyback);
+        d.fill(u"Headroom wanted"_s, u"2V"_s); // of a buck only
+        QCOMPARE(d.job().others[0].regulator.headroom_v, std::optional(2.0));
+        QVERIFY(!d.job().found.regulator.headroom_v);
+        d.window->session().edit(u"fewer"_s, [](Job& job) { job.others.clear(); });
+        QApplication::processEvents();
+        QCOMPARE(d.find<QComboBox>(u"Topology"_s)->currentText(), u"flyback"_s);
+    }
+
     void windings()
     {
         Driver d(m_folder.job("chart-recorder"));

@@ -1,5 +1,6 @@
 #include "ui/found/found_page.h"
 
+#include "core/job/joining.h"
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
@@ -163,7 +164,8 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     m_stack->addWidget(m_steps);
     connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
     connect(&session, &JobSession::changed, this, [this] {
-        if (m_session.job().found.topology != m_shownTopology) // it has other ratings
+        // Another topology has other ratings, and units come and go.
+        if (shownUnit().topology != m_shownTopology || unitCount(m_session.job()) != m_shownUnits)
             QMetaObject::invokeMethod(this, &FoundPage::showStation, Qt::QueuedConnection);
     });
     showStation();
@@ -296,9 +298,18 @@ std::vector<Station> FoundPage::shownStations() const
     return {Station::OutputRectifier, Station::Smoothing, Station::Cable, Station::Load};
 }
 
+const Supply& FoundPage::shownUnit() const
+{
+    const Job& job = m_session.job();
+    return m_unit == 0 || m_unit > job.others.size() ? job.found : job.others[m_unit - 1];
+}
+
 void FoundPage::showStation()
 {
-    m_shownTopology = m_session.job().found.topology;
+    const Job& job = m_session.job();
+    m_shownUnits = unitCount(job);
+    m_unit = std::min(m_unit, job.others.size());
+    m_shownTopology = shownUnit().topology;
     delete m_stationCard;
     m_stationCard = new QWidget;
     auto* layout = new QVBoxLayout(m_stationCard);
@@ -316,8 +327,20 @@ void FoundPage::showStation()
     hint->setWordWrap(true);
     layout->addWidget(hint);
     auto* form = new QFormLayout;
+    if (m_shownUnits > 1) {
+        auto* units = new QComboBox;
+        units->setAccessibleName(tr("Unit whose parts these are"));
+        for (std::size_t unit = 1; unit <= m_shownUnits; ++unit)
+            units->addItem(u"%1  "_s.arg(unit) + qs(unitName(job, unit)));
+        units->setCurrentIndex(static_cast<int>(m_unit));
+        form->addRow(tr("Unit"), units);
+        connect(units, &QComboBox::activated, this, [this](int at) {
+            m_unit = static_cast<std::size_t>(at);
+            QMetaObject::invokeMethod(this, &FoundPage::showStation, Qt::QueuedConnection);
+        });
+    }
     for (Station station : shownStations())
-        addStationFields(station, rail, *form, m_session);
+        addStationFields({.station = station, .rail = rail, .unit = m_unit}, *form, m_session);
     layout->addLayout(form);
     m_station->insertWidget(0, m_stationCard);
 }

@@ -48,6 +48,7 @@ private:
     QWidget* dividerCard();
     std::vector<Station> shownStations() const;
     void showStation();
+    const Supply& shownUnit() const;
     void inferLeg(bool top);
 
     JobSession& m_session;
@@ -56,6 +57,8 @@ private:
     ProcedureView* m_steps;
     QVBoxLayout* m_station = nullptr;
     QWidget* m_stationCard = nullptr;
+    std::size_t m_unit = 0; ///< whose parts are shown
+    std::size_t m_shownUnits = 1;
     Topology m_shownTopology = Topology::Flyback;
 };
 

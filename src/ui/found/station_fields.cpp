@@ -283,30 +283,76 @@ const std::vector<ChoiceRow>& choiceRows()
     return rows;
 }
 
-void addChoice(const ChoiceRow& row, std::size_t rail, QFormLayout& form, JobSession& session)
+/// Gives the fields a job in which the place's unit stands on the bench.
+class UnitOnBench
 {
+public:
+    explicit UnitOnBench(std::size_t unit)
+        : m_unit(unit)
+    {}
+    template <class Read>
+    auto read(Read inner) const
+    {
+        return [unit = m_unit, inner = std::move(inner)](const Job& job) {
+            if (unit == 0 || unit > job.others.size())
+                return inner(job);
+            Job turned = job;
+            std::swap(turned.found, turned.others[unit - 1]);
+            return inner(turned);
+        };
+    }
+    template <class Write>
+    auto write(Write inner) const
+    {
+        return [unit = m_unit, inner = std::move(inner)](Job& job, auto value) {
+            const bool other = unit > 0 && unit <= job.others.size();
+            if (other)
+                std::swap(job.found, job.others[unit - 1]);
+            inner(job, value);
+            if (other)
+                std::swap(job.found, job.others[unit - 1]);
+        };
+    }
+    void add(ValueSpec spec, QFormLayout& form, JobSession& session) const
+    {
+        const QString label = spec.label;
+        spec.get = read(std::move(spec.get));
+        spec.set = write(std::move(spec.set));
+        if (spec.wrong)
+            spec.wrong = read(std::move(spec.wrong));
+        form.addRow(label, new ValueField(std::move(spec), session));
+    }
+
+private:
+    std::size_t m_unit;
+};
+
+void addChoice(const ChoiceRow& row, const StationPlace& place, QFormLayout& form, JobSession& session)
+{
+    const std::size_t rail = place.rail;
+    const UnitOnBench bench(place.unit);
     QStringList choices;
     for (const char* choice : row.choices)
         choices << tr(choice);
-    form.addRow(tr(row.label),
-                new ChoiceField(
-                    tr(row.label), choices,
-                    [&row, rail](const Job& job) { return row.get(job, railAt(job, rail)); },
-                    [&row, rail](Job& job, int at) { row.set(job, railAt(job, rail), at); }, session));
+    form.addRow(
+        tr(row.label),
+        new ChoiceField(tr(row.label), choices,
+                        bench.read([&row, rail](const Job& job) { return row.get(job, railAt(job, rail)); }),
+                        bench.write([&row, rail](Job& job, int at) { row.set(job, railAt(job, rail), at); }),
+                        session));
 }
 
 /// The reference as its data sheet has it; the kinds people meet stand beside the divider.
-void addReferenceFields(std::size_t rail, QFormLayout& form, JobSession& session)
+void addReferenceFields(const StationPlace& place, QFormLayout& form, JobSession& session)
 {
+    const std::size_t rail = place.rail;
+    const UnitOnBench bench(place.unit);
     constexpr double most_pin_a = 1e-3;
     const auto held = [rail](const Job& job) { return railAt(job, rail).feedback.reference; };
     const auto edited = [rail](Job& job) -> std::optional<Reference>& {
         return railAt(job, rail).feedback.reference;
     };
-    const auto add = [&](ValueSpec spec) {
-        const QString label = spec.label;
-        form.addRow(label, new ValueField(std::move(spec), session));
-    };
+    const auto add = [&](ValueSpec spec) { bench.add(std::move(spec), form, session); };
     const auto wrong = [held](const Job& job) {
         const auto reference = held(job);
         if (!reference)
@@ -392,47 +438,46 @@ void addReferenceFields(std::size_t rail, QFormLayout& form, JobSession& session
 
 } // namespace
 
-void addStationFields(Station station, std::size_t rail, QFormLayout& form, JobSession& session)
+void addStationFields(const StationPlace& place, QFormLayout& form, JobSession& session)
 {
+    const std::size_t rail = place.rail;
+    const UnitOnBench bench(place.unit);
+    const Topology topology = bench.read([](const Job& job) { return job.found.topology; })(session.job());
     for (const ChoiceRow& row : choiceRows())
-        if (row.station == station)
-            addChoice(row, rail, form, session);
+        if (row.station == place.station)
+            addChoice(row, place, form, session);
     for (const NumberRow& row : numberRows) {
-        if (row.station != station || (row.applies != nullptr && !row.applies(session.job().found.topology)))
+        if (row.station != place.station || (row.applies != nullptr && !row.applies(topology)))
             continue;
         const Access access = row.access;
-        form.addRow(
-            tr(row.label),
-            new ValueField({.label = tr(row.label),
-                            .quantity = row.quantity,
-                            .get =
-                                [access, rail](const Job& job) {
-                                    // The table names the member once; reading does not change it.
-                                    auto& read = const_cast<Job&>(job);
-                                    return access(read, railAt(read, rail));
-                                },
-                            .set = [access, rail](Job& job, Value v) { access(job, railAt(job, rail)) = v; },
-                            .zeroAllowed = row.zero,
-                            .most = row.most,
-                            .percent = row.percent,
-                            .plain = row.plain,
-                            .hint = QString::fromUtf8(row.hint)},
-                           session));
+        bench.add({.label = tr(row.label),
+                   .quantity = row.quantity,
+                   .get =
+                       [access, rail](const Job& job) {
+                           // The table names the member once; reading does not change it.
+                           auto& read = const_cast<Job&>(job);
+                           return access(read, railAt(read, rail));
+                       },
+                   .set = [access, rail](Job& job, Value v) { access(job, railAt(job, rail)) = v; },
+                   .zeroAllowed = row.zero,
+                   .most = row.most,
+                   .percent = row.percent,
+                   .plain = row.plain,
+                   .hint = QString::fromUtf8(row.hint)},
+                  form, session);
     }
-    if (station == Station::Feedback)
-        addReferenceFields(rail, form, session);
-    if (station == Station::Converter && isLinear(session.job().found.topology))
-        form.addRow(tr("Air around it"),
-                    new ValueField(
-                        {.label = tr("Air around it"),
-                         .quantity = Quantity::Temperature,
-                         .get = [](const Job& job) { return std::optional(job.found.regulator.t_ambient_k); },
-                         .set =
-                             [](Job& job, std::optional<double> v) {
-                                 job.found.regulator.t_ambient_k = v.value_or(Regulator{}.t_ambient_k);
-                             },
-                         .hint = u"40C"_s},
-                        session));
+    if (place.station == Station::Feedback)
+        addReferenceFields(place, form, session);
+    if (place.station == Station::Converter && isLinear(topology))
+        bench.add({.label = tr("Air around it"),
+                   .quantity = Quantity::Temperature,
+                   .get = [](const Job& job) { return std::optional(job.found.regulator.t_ambient_k); },
+                   .set =
+                       [](Job& job, std::optional<double> v) {
+                           job.found.regulator.t_ambient_k = v.value_or(Regulator{}.t_ambient_k);
+                       },
+                   .hint = u"40C"_s},
+                  form, session);
 }
 
 } // namespace offshoot::ui

@@ -7,8 +7,14 @@ class QFormLayout;
 
 namespace offshoot::ui {
 
-/// Adds the fields of one station to a form: those that the supply's topology has, for the rail of that
-/// place.
-void addStationFields(Station station, std::size_t rail, QFormLayout& form, JobSession& session);
+struct StationPlace
+{
+    Station station;
+    std::size_t rail; ///< its place among the rails
+    std::size_t unit; ///< 0 for the one on the bench
+};
+
+/// Adds the fields of one station to a form: those that the unit's topology has.
+void addStationFields(const StationPlace& place, QFormLayout& form, JobSession& session);
 
 } // namespace offshoot::ui

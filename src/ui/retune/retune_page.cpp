@@ -229,7 +229,7 @@ QWidget* RetunePage::fixedPart()
     head->setSpacing(m_look.px(12));
     head->addWidget(window, 1);
     head->addWidget(new TickField(
-        tr("one part only"), [](const Job& j) { return j.plan.max_parts == 1; },
+        tr("one part"), [](const Job& j) { return j.plan.max_parts == 1; },
         [](Job& j, bool on) { j.plan.max_parts = on ? 1 : 2; }, m_session));
     layout->addLayout(head);
     m_list = new QListView;
