@@ -157,6 +157,7 @@ private Q_SLOTS:
         Driver d(open(file));
         const auto shown = [&d](const QString& name) -> QComboBox* {
             QApplication::processEvents();
+            QApplication::processEvents(); // what the first round made anew is shown by the second
             for (auto* box : d.window->findChildren<QComboBox*>())
                 if (box->isVisible() && box->accessibleName() == name)
                     return box;

@@ -101,8 +101,9 @@ private:
             below = 0; // equal set points, up to rounding
         if (below > m_top_v)
             return; // below 0 V: gives nothing to any bus
-        const bool held = unit.i_limit_a && unit.limit == LimitKind::ConstantCurrent;
-        const double cap_a = held ? *unit.i_limit_a : infinite;
+        double cap_a = infinite;
+        if (unit.i_limit_a && unit.limit == LimitKind::ConstantCurrent)
+            cap_a = *unit.i_limit_a;
         m_sources.push_back({i, below, totalOhm(unit), cap_a});
     }
 

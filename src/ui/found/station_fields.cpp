@@ -342,95 +342,78 @@ void addChoice(const ChoiceRow& row, const StationPlace& place, QFormLayout& for
                         session));
 }
 
+/// A figure of the reference; all but its voltage want that entered first.
+ValueSpec referenceSpec(const QString& label, Quantity quantity, std::size_t rail,
+                        const std::function<std::optional<double>(const Reference&)>& get,
+                        const std::function<void(Reference&, std::optional<double>)>& set)
+{
+    return {.label = label,
+            .quantity = quantity,
+            .get = [rail, get](const Job& job) -> std::optional<double> {
+                const auto& reference = railAt(job, rail).feedback.reference;
+                return reference ? get(*reference) : std::nullopt;
+            },
+            .set =
+                [rail, set](Job& job, std::optional<double> v) {
+                    if (auto& reference = railAt(job, rail).feedback.reference)
+                        set(*reference, v);
+                },
+            .wrong =
+                [rail](const Job& job) {
+                    const auto& r = railAt(job, rail).feedback.reference;
+                    return !r ? tr("enter the reference's voltage first")
+                           : r->iMin() <= r->i_ref_a && r->i_ref_a <= r->iMax()
+                               ? QString()
+                               : tr("least, usual and most are not in order");
+                }};
+}
+
 /// The reference as its data sheet has it; the kinds people meet stand beside the divider.
 void addReferenceFields(const StationPlace& place, QFormLayout& form, JobSession& session)
 {
     const std::size_t rail = place.rail;
     const UnitOnBench bench(place.unit);
-    constexpr double most_pin_a = 1e-3;
-    const auto held = [rail](const Job& job) { return railAt(job, rail).feedback.reference; };
-    const auto edited = [rail](Job& job) -> std::optional<Reference>& {
-        return railAt(job, rail).feedback.reference;
+    ValueSpec volts = referenceSpec(tr("Reference voltage"), Quantity::Voltage, rail,
+                                    [](const Reference& r) { return std::optional(r.v_ref_v); }, {});
+    volts.set = [rail](Job& job, std::optional<double> v) {
+        constexpr double usualTolerance = 0.01;
+        auto& reference = railAt(job, rail).feedback.reference;
+        if (v && reference)
+            reference->v_ref_v = *v;
+        else
+            reference =
+                v ? std::optional(Reference{.v_ref_v = *v, .tolerance = usualTolerance}) : std::nullopt;
     };
-    const auto add = [&](ValueSpec spec) { bench.add(std::move(spec), form, session); };
-    const auto wrong = [held](const Job& job) {
-        const auto reference = held(job);
-        if (!reference)
-            return tr("enter the reference's voltage first");
-        return reference->iMin() <= reference->i_ref_a && reference->i_ref_a <= reference->iMax()
-                   ? QString()
-                   : tr("least, usual and most are not in order");
+    volts.wrong = {};
+    volts.hint = u"2.495V"_s;
+    bench.add(std::move(volts), form, session);
+    ValueSpec tolerance = referenceSpec(
+        tr("Reference ±"), Quantity::Voltage, rail,
+        [](const Reference& r) { return std::optional(r.tolerance); },
+        [](Reference& r, std::optional<double> v) { r.tolerance = v.value_or(0); });
+    tolerance.zeroAllowed = true;
+    tolerance.most = 0.99;
+    tolerance.percent = true;
+    tolerance.hint = u"1 %"_s;
+    bench.add(std::move(tolerance), form, session);
+    const auto current = [&](ValueSpec spec, const QString& hint) {
+        constexpr double mostPinA = 1e-3;
+        spec.least = -mostPinA;
+        spec.zeroAllowed = true;
+        spec.most = mostPinA;
+        spec.hint = hint;
+        bench.add(std::move(spec), form, session);
     };
-    add({.label = tr("Reference voltage"),
-         .quantity = Quantity::Voltage,
-         .get =
-             [held](const Job& job) {
-                 const auto reference = held(job);
-                 return reference ? std::optional(reference->v_ref_v) : std::nullopt;
-             },
-         .set =
-             [edited](Job& job, std::optional<double> v) {
-                 constexpr double usual_tolerance = 0.01;
-                 auto& reference = edited(job);
-                 if (v && reference)
-                     reference->v_ref_v = *v;
-                 else
-                     reference = v ? std::optional(Reference{.v_ref_v = *v, .tolerance = usual_tolerance})
-                                   : std::nullopt;
-             },
-         .hint = u"2.495V"_s});
-    add({.label = tr("Reference ±"),
-         .quantity = Quantity::Voltage,
-         .get =
-             [held](const Job& job) {
-                 const auto reference = held(job);
-                 return reference ? std::optional(reference->tolerance) : std::nullopt;
-             },
-         .set =
-             [edited](Job& job, std::optional<double> v) {
-                 if (auto& reference = edited(job))
-                     reference->tolerance = v.value_or(0);
-             },
-         .zeroAllowed = true,
-         .most = 0.99,
-         .percent = true,
-         .hint = u"1 %"_s,
-         .wrong = wrong});
-    add({.label = tr("Its pin draws"),
-         .quantity = Quantity::Current,
-         .get =
-             [held](const Job& job) {
-                 const auto reference = held(job);
-                 return reference ? std::optional(reference->i_ref_a) : std::nullopt;
-             },
-         .set =
-             [edited](Job& job, std::optional<double> v) {
-                 if (auto& reference = edited(job))
-                     reference->i_ref_a = v.value_or(0);
-             },
-         .least = -most_pin_a,
-         .zeroAllowed = true,
-         .most = most_pin_a,
-         .hint = u"2uA"_s,
-         .wrong = wrong});
+    current(referenceSpec(
+                tr("Its pin draws"), Quantity::Current, rail,
+                [](const Reference& r) { return std::optional(r.i_ref_a); },
+                [](Reference& r, std::optional<double> v) { r.i_ref_a = v.value_or(0); }),
+            u"2uA"_s);
     const auto limit = [&](const QString& label, std::optional<double> Reference::*member) {
-        add({.label = label,
-             .quantity = Quantity::Current,
-             .get =
-                 [held, member](const Job& job) {
-                     const auto reference = held(job);
-                     return reference ? (*reference).*member : std::nullopt;
-                 },
-             .set =
-                 [edited, member](Job& job, std::optional<double> v) {
-                     if (auto& reference = edited(job))
-                         (*reference).*member = v;
-                 },
-             .least = -most_pin_a,
-             .zeroAllowed = true,
-             .most = most_pin_a,
-             .hint = tr("as usual"),
-             .wrong = wrong});
+        current(referenceSpec(
+                    label, Quantity::Current, rail, [member](const Reference& r) { return r.*member; },
+                    [member](Reference& r, std::optional<double> v) { r.*member = v; }),
+                tr("as usual"));
     };
     limit(tr("at least"), &Reference::i_ref_min_a);
     limit(tr("at most"), &Reference::i_ref_max_a);

@@ -82,11 +82,11 @@ TableSpec capturedSpec()
                 },
             .add =
                 [](Job& job) {
-                    constexpr double step_s = 1e-3;
+                    constexpr double stepS = 1e-3;
                     auto& captured = job.found.mains_side.captured;
                     if (!captured || !captured->from.empty())
                         captured.emplace();
-                    captured->t_s.push_back(captured->t_s.empty() ? 0 : captured->t_s.back() + step_s);
+                    captured->t_s.push_back(captured->t_s.empty() ? 0 : captured->t_s.back() + stepS);
                     captured->i_a.push_back(0);
                 },
             .remove =
