@@ -2,6 +2,7 @@
 // when they are sent away, and what is said when a file is not there or is not what it should be.
 #include "ui/driver.h"
 #include "ui/frame/job_list.h"
+#include "ui/frame/meter_dialog.h"
 #include "ui/test_folder.h"
 
 #include <QClipboard>
@@ -269,6 +270,19 @@ private Q_SLOTS:
         run(d, u"Meter: attach…"_s);
         QCOMPARE(kept, u"somewhere"_s); // what was typed is not lost
         run(d, u"Meter: detach"_s);
+        // Its accuracy counts for the readings it takes.
+        const double before_v = d.job().meter.uncertainty(24, Quantity::Voltage);
+        answerDialog<ui::MeterDialog>([](ui::MeterDialog& dialog) {
+            auto* share = dialog.findChild<QLineEdit*>(u"Volts, of the reading"_s);
+            share->selectAll();
+            QTest::keyClicks(share, u"2 %"_s);
+            QTest::keyClick(share, Qt::Key_Tab);
+            dialog.accept();
+        });
+        run(d, u"Meter: its accuracy…"_s);
+        QNEAR(d.job().meter.uncertainty(24, Quantity::Voltage), before_v + 24 * 0.015);
+        d.window->session().undoStack().undo();
+        QNEAR(d.job().meter.uncertainty(24, Quantity::Voltage), before_v);
         QApplication::clipboard()->setText(u"  24V\n 24.03 "_s);
         run(d, u"Log line: take the clipboard"_s);
         QCOMPARE(d.find<QLineEdit>(u"logLine"_s)->text(), u"24V 24.03"_s);

@@ -328,6 +328,13 @@ private Q_SLOTS:
         QCOMPARE(judged(RowId::BypassContacts), Verdict::Breaks);
         d.fill(u"Its contacts make"_s, QString());
         QCOMPARE(judged(RowId::BypassContacts), Verdict::Unknown);
+        d.window->session().edit(u"nothing says how many ohms"_s, [](Job& job) {
+            job.found.mains_side.surge.breaker_trip_a.reset();
+            job.found.mains_side.surge.i_surge_max_a.reset();
+            job.plan.limiter->r_ohm.reset();
+        });
+        QCOMPARE(judged(RowId::SurgePeak), Verdict::Unknown);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
         auto* page = d.window->findChild<ui::InrushPage*>();
         QVERIFY(page != nullptr);
         const QString good = m_folder.file(u"surge.csv"_s);

@@ -9,6 +9,7 @@
 #include "ui/plan/plan_page.h"
 #include "ui/rectifier/chain_pictures.h"
 #include "ui/rectifier/rectifier_page.h"
+#include "ui/retune/retune_page.h"
 #include "ui/test_folder.h"
 
 #include <QPointer>
@@ -31,11 +32,12 @@ public:
     {}
     static Json edited(const Job& job)
     {
-        Json all = Json::parse(writeJob(job));
-        Json kept = Json::object();
-        for (const char* part : parts)
-            kept[part] = all.at(part);
-        return kept;
+        return Json{{"title", job.title},
+                    {"need", writeJson(job.need, NullPolicy::Omit)},
+                    {"found", writeJson(job.found, NullPolicy::Omit)},
+                    {"plan", writeJson(job.plan, NullPolicy::Omit)},
+                    {"hiccup", writeJson(job.hiccup, NullPolicy::Omit)},
+                    {"meter", writeJson(job.meter, NullPolicy::Omit)}};
     }
     std::set<std::string> all() const
     {
@@ -109,9 +111,10 @@ const std::set<std::string> comesAnotherWay{
 class Everything
 {
 public:
-    Everything(Driver& d, std::vector<const QWidget*> pages)
+    Everything(Driver& d, std::vector<const QWidget*> pages, bool shownOnly = false)
         : m_session(d.window->session())
         , m_pages(std::move(pages))
+        , m_shownOnly(shownOnly)
     {}
     void fields() const
     {
@@ -174,8 +177,8 @@ public:
                 taken();
             }
         for (const auto& list : all<ui::OptionList>())
-            for (int row = 0; list && row < 6; ++row) {
-                QTest::keyClick(list, row == 0 ? Qt::Key_Home : Qt::Key_Down);
+            for (int row = 0; list && row < 2; ++row) {
+                QTest::keyClick(list, row == 0 ? Qt::Key_Home : Qt::Key_End);
                 QTest::keyClick(list, Qt::Key_Return);
                 taken();
             }
@@ -201,7 +204,8 @@ private:
         QList<QPointer<T>> list;
         for (const QWidget* page : m_pages)
             for (T* widget : page->findChildren<T*>())
-                list << widget;
+                if (!m_shownOnly || onShownPage(*widget))
+                    list << widget;
         return list;
     }
     void tryCell(ui::JobTableModel& model, const QModelIndex& cell) const
@@ -213,6 +217,14 @@ private:
             if (taken(before))
                 return;
         }
+    }
+    /// Whether its workspace is the one that is seen, though perhaps another tab of it.
+    static bool onShownPage(const QWidget& widget)
+    {
+        for (const QWidget* at = &widget; at != nullptr; at = at->parentWidget())
+            if (qobject_cast<const ui::WorkspacePage*>(at) || qobject_cast<const ui::RetunePage*>(at))
+                return at->isVisible();
+        return true;
     }
     /// Takes back what was done since `depth`; whether anything was.
     bool taken(int depth) const
@@ -227,6 +239,7 @@ private:
 
     ui::JobSession& m_session;
     std::vector<const QWidget*> m_pages;
+    bool m_shownOnly; ///< of the plan's workspaces
     int m_depth = m_session.undoStack().index();
 };
 /// The chain's parts have their fields one part at a time: through every kind of rectifier, diode and
@@ -314,15 +327,16 @@ private Q_SLOTS:
                          [&](Job& job) { job.found.topology = static_cast<Topology>(topology); });
             for (std::size_t i = 0; i < station_count; ++i) {
                 session.select(static_cast<Station>(i));
-                Everything(d, {found}).fields();
-                Everything(d, {found}).boxesAndTicks();
+                const Everything parts(d, {found->findChild<QWidget*>(u"stationParts"_s)});
+                parts.fields();
+                parts.boxesAndTicks();
             }
         }
         d.stage(3);
         session.edit(u"nothing chosen"_s, [](Job& job) { job.plan.chosen.reset(); });
         for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
             d.window->planPage().show(static_cast<ui::PlanKind>(kind));
-            Everything(d, {plan}).listsAndButtons();
+            Everything(d, {plan}, true).listsAndButtons();
         }
         if (number < withFields)
             chains(d, number);

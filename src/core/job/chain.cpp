@@ -85,7 +85,7 @@ RectifierChain usualChain(SimRectifier kind, const Job& job)
     const auto target = unitTarget(job);
     constexpr double usual_v = 24;
     constexpr double usual_f = 2200e-6;
-    constexpr double rms_share = 0.85; // of the DC wanted; the crest is 1.2 times that
+    const double rms_share = kind == SimRectifier::Doubler ? 0.425 : 0.85; // a crest 1.2 times the DC wanted
     RectifierChain chain{
         .source = {.v_rms_v = std::max(1.0, (target ? target->v : usual_v) * rms_share),
                    .f_hz = job.need.mains.f_hz,

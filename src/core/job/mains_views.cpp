@@ -590,6 +590,10 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         pulse.worse = true;
         rows.push_back(std::move(pulse));
         rows.push_back(contactsRow(*in, r));
+    } else if (job.plan.limiter) {
+        ConsequenceRow peak = blankRow(RowId::SurgePeak); // of how many ohms, nothing says
+        peak.worse = true;
+        rows.push_back(std::move(peak));
     }
     return rows;
 }

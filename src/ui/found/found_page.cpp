@@ -180,6 +180,7 @@ QWidget* FoundPage::identify()
     auto* area = new QScrollArea;
     area->setWidgetResizable(true);
     auto* holder = new QWidget;
+    holder->setObjectName(u"stationParts"_s);
     m_station = new QVBoxLayout(holder);
     m_station->setContentsMargins(0, 0, m_look.px(8), 0);
     m_station->addStretch();

@@ -14,7 +14,7 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-struct Range
+struct MeterRange
 {
     QString name;
     MeterAccuracy Meter::*member;
@@ -37,11 +37,11 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
     const QStringList heads{tr("of the reading"), tr("counts"), tr("one count is"), tr("for example")};
     for (int i = 0; i < heads.size(); ++i)
         grid->addWidget(new QLabel(heads[i]), 0, i + 1);
-    const std::vector<Range> ranges{{tr("Volts"), &Meter::volts, Quantity::Voltage, 24},
-                                    {tr("Amperes"), &Meter::amps, Quantity::Current, 2},
-                                    {tr("Ohms"), &Meter::ohms, Quantity::Resistance, 10000}};
+    const std::vector<MeterRange> ranges{{tr("Volts"), &Meter::volts, Quantity::Voltage, 24},
+                                         {tr("Amperes"), &Meter::amps, Quantity::Current, 2},
+                                         {tr("Ohms"), &Meter::ohms, Quantity::Resistance, 10000}};
     int row = 1;
-    for (const Range& range : ranges) {
+    for (const MeterRange& range : ranges) {
         const auto field = [&](const QString& what, Quantity quantity, double MeterAccuracy::*figure,
                                bool percent, bool plain) {
             constexpr double whole = 1;

@@ -1,6 +1,7 @@
 #include "ui/hiccup/hiccup_page.h"
 
-#include <QComboBox>
+#include "ui/fields/value_field.h"
+
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
@@ -36,37 +37,30 @@ QWidget* HiccupPage::questions()
     ask(*form, tr("Does a light load make it run?"), &HiccupSeen::stops_with_load);
     ask(*form, tr("Does each burst reach the full output?"), &HiccupSeen::reaches_output);
     layout->addLayout(form);
-    auto* hint = new QLabel(
-        tr("Across the dead output: log it as %1 4R7.").arg(qs(m_session.job().found.rails.front().name)));
-    hint->setWordWrap(true);
-    hint->setProperty("role", u"caption"_s);
-    layout->addWidget(hint);
+    m_hint = caption({});
+    layout->addWidget(m_hint);
     layout->addStretch();
     return box;
 }
 
 void HiccupPage::ask(QFormLayout& form, const QString& question, std::optional<bool> HiccupSeen::*answer)
 {
-    auto* combo = new QComboBox;
-    combo->addItems({tr("not looked at"), tr("yes"), tr("no")});
-    combo->setAccessibleName(question);
-    combo->setObjectName(question);
-    form.addRow(question, combo);
-    connect(combo, &QComboBox::activated, this, [this, question, answer](int index) {
-        m_session.edit(question, [answer, index](Job& job) {
-            job.hiccup.*answer = index == 0 ? std::nullopt : std::optional(index == 1);
-        });
-    });
-    const auto show = [this, combo, answer] {
-        const auto& seen = m_session.job().hiccup.*answer;
-        combo->setCurrentIndex(!seen ? 0 : *seen ? 1 : 2);
-    };
-    connect(&m_session, &JobSession::changed, combo, show);
-    show();
+    form.addRow(question, new ChoiceField(
+                              question, {tr("not looked at"), tr("yes"), tr("no")},
+                              [answer](const Job& job) {
+                                  const auto& seen = job.hiccup.*answer;
+                                  return !seen ? 0 : *seen ? 1 : 2;
+                              },
+                              [answer](Job& job, int at) {
+                                  job.hiccup.*answer = at == 0 ? std::nullopt : std::optional(at == 1);
+                              },
+                              m_session));
 }
 
 void HiccupPage::refresh()
 {
+    m_hint->setText(
+        tr("Across the dead output: log it as %1 4R7.").arg(qs(m_session.job().found.rails.front().name)));
     static const std::array names{
         QT_TR_NOOP("The controller starves"), QT_TR_NOOP("Overload"), QT_TR_NOOP("A short on the output"),
         QT_TR_NOOP("The limiter lamp is too small"), QT_TR_NOOP("A minimum load is missing")};

@@ -25,6 +25,7 @@ private:
     void refresh() override;
 
     QLabel* m_causes;
+    QLabel* m_hint = nullptr;
 };
 
 } // namespace offshoot::ui
