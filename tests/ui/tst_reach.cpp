@@ -139,7 +139,7 @@ public:
             const int depth = m_session.undoStack().index();
             if (model->spec().add)
                 model->add();
-            for (int row = 0; row < std::min(model->rowCount(), 9); ++row) {
+            for (int row = 0; row < std::min(model->rowCount(), 3); ++row) {
                 const QStringList& kinds = model->spec().columns[0].choices;
                 for (int kind = 0; kind < std::max<int>(1, static_cast<int>(kinds.size())); ++kind) {
                     const int before = m_session.undoStack().index();
@@ -326,6 +326,8 @@ private Q_SLOTS:
             session.edit(u"topology"_s,
                          [&](Job& job) { job.found.topology = static_cast<Topology>(topology); });
             for (std::size_t i = 0; i < station_count; ++i) {
+                if (number > 0 && static_cast<Station>(i) != Station::Converter)
+                    continue; // what differs by topology is there
                 session.select(static_cast<Station>(i));
                 const Everything parts(d, {found->findChild<QWidget*>(u"stationParts"_s)});
                 parts.fields();
