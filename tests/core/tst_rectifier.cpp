@@ -83,8 +83,10 @@ RectifierChain randomChain(std::mt19937& random)
     if (chain.rectifier.kind == SimRectifier::Doubler) {
         chain.rectifier.upper = capacitor(c_f, base_ohm * 1e-3);
         chain.rectifier.lower = capacitor(c_f * 1.3);
-        chain.filter.push_back(resistor(base_ohm * 0.05));
-        chain.filter.push_back(capacitor(c_f));
+        if (random() % 2 == 0) {
+            chain.filter.push_back(resistor(base_ohm * 0.05));
+            chain.filter.push_back(capacitor(c_f));
+        }
     } else {
         if (random() % 3 == 0)
             chain.filter.push_back(choke(base_ohm / chain.source.f_hz * decade(0.05, 0.6), base_ohm * 0.02));
@@ -97,10 +99,18 @@ RectifierChain randomChain(std::mt19937& random)
         if (chain.filter.front().kind == SmoothingKind::C && random() % 3 == 0)
             chain.source.l_h = base_ohm * 0.01 / (2 * std::numbers::pi * chain.source.f_hz);
     }
-    if (random() % 2 == 0)
-        chain.load.resistance_ohm = base_ohm;
+    if (chain.rectifier.kind == SimRectifier::Doubler && random() % 3 == 0)
+        chain.source.l_h = base_ohm * 0.01 / (2 * std::numbers::pi * chain.source.f_hz);
+    const double v = chain.source.v_rms_v;
+    const bool choked =
+        std::ranges::find(chain.filter, SmoothingKind::L, &SmoothingSection::kind) != chain.filter.end();
+    // A power load may swing, with a choke or from pulse to pulse, see swings().
+    if (!choked && chain.rectifier.kind != SimRectifier::Half && random() % 5 == 0)
+        chain.load = {.power_w = 0.3 * v * v / base_ohm, .v_min_v = 0.3 * v};
+    else if (random() % 2 == 0)
+        chain.load.resistance_ohm = base_ohm * decade(1, 50);
     else
-        chain.load.current_a = 0.7 * chain.source.v_rms_v / base_ohm;
+        chain.load.current_a = 0.7 * v / base_ohm / decade(1, 50);
     return chain;
 }
 
@@ -244,6 +254,23 @@ private Q_SLOTS:
         QVERIFY(!steady(fed).load.collapsed);
         fed.chain.load.power_w = 2000;
         QVERIFY(steady(fed).load.collapsed);
+    }
+
+    /// To a choke a load of constant power is a negative resistance, −v²/P: where P/(C·v²) exceeds r/L the
+    /// two swing, and no cycle is like the one before.
+    void swings()
+    {
+        for (const double f : {0.2, 0.5, 2.0, 5.0}) {
+            RectifierInput in = bridge({choke(0.05, 2), capacitor(1e-3)}, {.power_w = 20, .v_min_v = 8});
+            in.chain.source.r_ohm = 0.1;
+            const double v = 0.9 * 24 - 2 - 2;
+            const double r_ohm = 2 + 0.1 + 0.06;
+            in.chain.filter[1].c_f = f * *in.chain.load.power_w * 0.05 / (v * v * r_ohm);
+            if (f > 1)
+                QVERIFY(!steady(in).load.collapsed);
+            else
+                QVERIFY_EXCEPTION_THROWN(steady(in), DocumentError);
+        }
     }
 
     void dropper()

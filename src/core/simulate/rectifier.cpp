@@ -479,10 +479,14 @@ public:
             const bool halve = round % 3 == 0;
             const double u = halve ? (low + high) / 2
                                    : std::clamp(low + (high - low) * at_low / (at_low - at_high), low, high);
-            const double value = meanAt(std::exp(u)) - m_in.v_target_v;
-            if (std::abs(value) <= tolerance())
+            const auto mean = tryMean(std::exp(u));
+            if (!mean)
+                break;
+            const double value = *mean - m_in.v_target_v;
+            const bool narrow = high - low < 1e-12; // nearer than a simulated mean can tell apart
+            if (std::abs(value) <= (narrow ? grain() : tolerance()))
                 return result(std::exp(u));
-            if (high - low < 1e-12)
+            if (narrow)
                 break;
             if (value > 0) {
                 low = u;
@@ -499,11 +503,22 @@ public:
 
 private:
     double tolerance() const { return 2e-6 * m_in.v_target_v; }
+    double grain() const { return 1e-4 * m_in.v_target_v; }
 
     std::size_t nodeOf(std::int64_t section) const
     {
         const auto names = nodeNames(m_chain);
         return static_cast<std::size_t>(std::ranges::find(names, std::to_string(section)) - names.begin());
+    }
+
+    /// Nothing where a power load can neither stay up nor fall.
+    std::optional<double> tryMean(double r_ohm)
+    {
+        try {
+            return meanAt(r_ohm);
+        } catch (const DocumentError&) {
+            return std::nullopt;
+        }
     }
 
     double meanAt(double r_ohm)

@@ -433,6 +433,18 @@ void RectifierCircuit::unfold(const SimState& history, SimState& x)
     }
 }
 
+/// Whether the folded chain meets the rectifier in one voltage: a power load's tangent falls, and may fall
+/// too steeply for the capacitors within this step. A doubler's own stand before a chain that may be a load
+/// alone.
+bool RectifierCircuit::hasOneAnswer() const
+{
+    const double g = m_folds.front().g;
+    if (!m_doubler)
+        return g > 0;
+    const auto ohms = [this](const SmoothingSection& half) { return m_h / half.c_f + half.esr_ohm; };
+    return 1 + g * (ohms(*m_chain.rectifier.upper) + ohms(*m_chain.rectifier.lower)) > 0;
+}
+
 bool RectifierCircuit::solve(double t_s, double h_s, const SimState& history, SimState& x)
 {
     m_h = h_s;
@@ -440,7 +452,7 @@ bool RectifierCircuit::solve(double t_s, double h_s, const SimState& history, Si
     constexpr int most_rounds = 40;
     for (int round = 0; round < most_rounds; ++round) {
         fold(history);
-        if (!(m_folds.front().g > 0))
+        if (!hasOneAnswer())
             return false;
         solveDiodes(t_s, history);
         unfold(history, x);
@@ -600,14 +612,6 @@ void RectifierCircuit::look(double t_s, SimMoment& moment) const
             moment.load_a = m_element_a[k];
         }
     }
-}
-
-/// Which paths carry more than a trace of the largest current seen in them.
-unsigned RectifierCircuit::conducting()
-{
-    constexpr double trace = 1e-4;
-    m_most_path_a = std::max({m_most_path_a, m_i[0], m_i[1]});
-    return (m_i[0] > trace * m_most_path_a ? 1U : 0U) | (m_i[1] > trace * m_most_path_a ? 2U : 0U);
 }
 
 } // namespace offshoot

@@ -51,8 +51,8 @@ public:
     bool solve(double t_s, double h_s, const SimState& history, SimState& x);
     /// dx for dX of the stage solved last.
     void tangent(const SimState& d_history, SimState& dx) const;
-    /// The paths that conduct at the stage solved last, as bits.
-    unsigned conducting();
+    /// Currents of the two paths at the stage solved last.
+    const std::array<double, 2>& pathAmps() const { return m_i; }
     /// What is seen at the stage solved last.
     void look(double t_s, SimMoment& moment) const;
 
@@ -85,6 +85,7 @@ private:
     bool lineHolds(const SimLoad& load, double guess_v, double v_v) const;
     void fold(const SimState& history);
     Fold foldDelta(const SimState& d_history) const;
+    bool hasOneAnswer() const;
     void solveDiodes(double t_s, const SimState& history);
     void openVoltages(double t_s, const SimState& history);
     void unfold(const SimState& history, SimState& x);
@@ -119,7 +120,6 @@ private:
     std::vector<double> m_element_a; ///< current through it
     double m_v_p = 0;
     std::array<double, 2> m_i{};
-    double m_most_path_a = 0;
     std::array<double, 2> m_junction_v{};         ///< kept from stage to stage
     std::array<double, 2> m_open_v{};             ///< E
     std::array<std::array<double, 2>, 2> m_ohm{}; ///< M
@@ -129,7 +129,6 @@ private:
     {
         double upper_z;
         double lower_z;
-        double sum_z;
         double upper_v; ///< history
         double lower_v;
         double filter_a;

@@ -1,9 +1,11 @@
 #include "core/simulate/simulation_run.h"
 
 #include <Eigen/Dense>
+#include <Eigen/Eigenvalues>
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
 #include <numbers>
 
 namespace offshoot {
@@ -15,6 +17,8 @@ constexpr std::int64_t most_steps = 5'000'000;
 constexpr double volt_tolerance = 2e-6;
 /// Of the largest current seen, for a choke's.
 constexpr double amp_tolerance = 2e-5;
+/// Of the largest current of a path, for the bend of its pulse: fifty steps for half a sine.
+constexpr double pulse_tolerance = 0.004;
 constexpr double longest_step_share = 1.0 / 200;
 constexpr double shortest_step_share = 1e-8;
 constexpr double switching_share = 1.0 / 4000;
@@ -47,6 +51,15 @@ double SimRun::currentScale(const SimState& x) const
     return most;
 }
 
+/// The paths that carry more than a trace of their largest current, as bits.
+unsigned SimRun::conducting()
+{
+    constexpr double trace = 1e-4;
+    const auto [first_a, second_a] = m_circuit.pathAmps();
+    m_path_most_a = std::max({m_path_most_a, std::abs(first_a), std::abs(second_a)});
+    return (first_a > trace * m_path_most_a ? 1U : 0U) | (second_a > trace * m_path_most_a ? 2U : 0U);
+}
+
 /// One step of two stages; false where a stage has no solution. `error` is in tolerances.
 bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& error,
                   std::vector<SimState>* derivative)
@@ -57,6 +70,7 @@ bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& e
     SimState first{};
     if (!m_circuit.solve(t_s + stage_s, stage_s, x, first))
         return false;
+    const auto first_a = m_circuit.pathAmps();
     if (derivative != nullptr) {
         m_carried.resize(n);
         for (std::size_t j = 0; j < n; ++j) {
@@ -90,6 +104,14 @@ bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& e
         const double scale = m_circuit.isVoltage(i) ? volt_tolerance * m_circuit.crest() : amp_scale;
         error = std::max(error, error_share * std::abs(bend) * h_s / std::max(scale, 1e-30));
     }
+    // A path's current is no state: its pulse is followed by how far it bends in the step.
+    for (std::size_t k = 0; k < first_a.size(); ++k) {
+        const double last_a = m_circuit.pathAmps()[k];
+        const double bend_a =
+            2 * ((last_a - first_a[k]) / (1 - gamma_sdirk) - (first_a[k] - m_path_a[k]) / gamma_sdirk);
+        const double share = std::abs(bend_a) / (pulse_tolerance * std::max(m_path_most_a, 1e-30));
+        error = std::max(error, std::pow(share, 1.5)); // it goes with h², the error with h³
+    }
     if (error <= 1)
         m_slope = slope;
     return true;
@@ -102,12 +124,16 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
     const double longest = period * longest_step_share;
     const double shortest = period * shortest_step_share;
     m_has_slope = false;
+    if (m_path_seen_a > 0) // after the surge pulses are smaller
+        m_path_most_a = m_path_seen_a;
+    m_path_seen_a = 0;
     SimMoment moment{};
-    if (seen) {
-        // What flows at the start, before anything has moved.
-        constexpr double at_once_share = 1e-7;
-        SimState still{};
-        if (m_circuit.solve(t0_s, period * at_once_share, x, still)) {
+    // What flows at the start, before anything has moved.
+    constexpr double at_once_share = 1e-7;
+    SimState still{};
+    if (m_circuit.solve(t0_s, period * at_once_share, x, still)) {
+        m_path_a = m_circuit.pathAmps();
+        if (seen) {
             m_circuit.look(t0_s, moment);
             seen(moment);
         }
@@ -121,7 +147,7 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         count();
         const bool solved = step(x, t, h, next, error, derivative);
         // A path that begins or ends to conduct is followed closely: its current is no state of its own.
-        const unsigned paths = m_circuit.conducting();
+        const unsigned paths = conducting();
         if (solved && paths != m_paths_on && h > period * switching_share) {
             h = std::max(period * switching_share, h / 4);
             continue;
@@ -136,6 +162,8 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         x = next;
         m_paths_on = paths;
         m_most_a = currentScale(x);
+        m_path_a = m_circuit.pathAmps();
+        m_path_seen_a = std::max({m_path_seen_a, std::abs(m_path_a[0]), std::abs(m_path_a[1])});
         m_has_slope = error <= 1;
         if (derivative != nullptr)
             derivative->swap(m_carried);
@@ -146,17 +174,6 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         h *= std::clamp(0.9 / std::cbrt(std::max(error, 1e-6)), 0.4, 2.0);
         h = std::max(h, shortest);
     }
-}
-
-bool SimRun::settled(const SimState& step) const
-{
-    constexpr double share = 2e-6;
-    for (std::size_t i = 0; i < m_circuit.states(); ++i) {
-        const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
-        if (!(std::abs(step[i]) <= share * scale))
-            return false;
-    }
-    return true;
 }
 
 SimState SimRun::followed(SimState x)
@@ -183,22 +200,31 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     std::vector<SimState> derivative(n);
     for (std::size_t i = 0; i < n; ++i)
         derivative[i][i] = 1;
-    Shot shot{x, {}, 0};
+    Shot shot{x, {}, 0, 0, 0};
     integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
     const auto size = static_cast<Eigen::Index>(n);
-    Eigen::MatrixXd lhs(size, size);
+    Eigen::MatrixXd kept(size, size);
     Eigen::VectorXd rhs(size);
     for (std::size_t i = 0; i < n; ++i) {
         const auto row = static_cast<Eigen::Index>(i);
         rhs(row) = shot.reached[i] - x[i];
         for (std::size_t j = 0; j < n; ++j)
-            lhs(row, static_cast<Eigen::Index>(j)) = (i == j ? 1.0 : 0.0) - derivative[j][i];
+            kept(row, static_cast<Eigen::Index>(j)) = derivative[j][i];
     }
-    const Eigen::VectorXd solved = lhs.colPivHouseholderQr().solve(rhs);
+    const Eigen::MatrixXd lhs = Eigen::MatrixXd::Identity(size, size) - kept;
+    const auto qr = lhs.colPivHouseholderQr();
+    const Eigen::VectorXd solved = qr.solve(rhs);
+    if (!kept.allFinite() || !solved.allFinite() || !qr.isInvertible()) {
+        shot.largest =
+            std::numeric_limits<double>::infinity(); // a constant current drains what nothing charges
+        return shot;
+    }
+    shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
     for (std::size_t i = 0; i < n; ++i) {
         shot.move[i] = solved(static_cast<Eigen::Index>(i));
         const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
         shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale);
+        shot.moved = std::max(shot.moved, std::abs(shot.reached[i] - x[i]) / scale);
     }
     return shot;
 }
@@ -209,24 +235,53 @@ SimState SimRun::periodic(const SimState& start)
     if (m_circuit.states() == 0)
         return start;
     SimState x = followed(start);
+    Shot shot = shoot(x);
+    double share = 1; // of Newton's step that is trusted
+    int run_cycles = 1;
+    constexpr int most_run_cycles = 64;
     constexpr int most_rounds = 400;
-    constexpr double never = 1e300;
-    double last_size = never;
     for (int round = 0; round < most_rounds; ++round) {
-        const Shot shot = shoot(x);
-        if (settled(shot.move))
+        // Each cycle chooses its steps anew, so a cycle has a grain that Newton's method cannot get below.
+        constexpr double near = 2e-6;
+        constexpr double grain = 5e-5;
+        constexpr int rounds_to_near = 12;
+        // A capacitor that hardly loses anything points to zero from just above the steady state, and a
+        // little below it charges: where no step that counts comes nearer, this is it.
+        const bool between = share * shot.largest <= near;
+        if (shot.largest <= (round < rounds_to_near ? near : grain) || (between && shot.moved <= near)) {
+            constexpr double grows = 1 + 1e-4; // more than the derivative of a slow chain is uncertain by
+            if (m_circuit.hasPowerLoad() && shot.growth > grows)
+                break; // a balance that the least thing upsets
             return shot.reached;
-        if (!std::isfinite(shot.largest) || (shot.largest > 2 && shot.largest > last_size)) {
-            x = shot.reached; // too far off for a straight line: let it run
-            last_size = never;
+        }
+        constexpr double far = 2;
+        if (!(shot.largest <= far) || between) {
+            x = shot.reached; // no straight line leads there: let it run, longer each time
+            for (int cycle = 1; cycle < run_cycles; ++cycle)
+                integrate(x, 0, m_circuit.period(), {});
+            run_cycles = std::min(2 * run_cycles, most_run_cycles);
+            shot = shoot(x);
+            share = 1;
             continue;
         }
-        const double damped = std::min(1.0, 1 / shot.largest);
+        share = std::min(share, 1 / shot.largest);
+        SimState next = x;
         for (std::size_t i = 0; i < m_circuit.states(); ++i)
-            x[i] += damped * shot.move[i];
-        last_size = shot.largest;
+            next[i] += share * shot.move[i];
+        const Shot there = shoot(next);
+        if (there.moved < shot.moved) {
+            x = next;
+            shot = there;
+            share = std::min(1.0, 4 * share);
+        } else {
+            share /= 4;
+        }
     }
-    throw unsolved();
+    throw DocumentError(ErrorCode::NoSolution, "",
+                        m_circuit.hasPowerLoad()
+                            ? "no steady state: a load of constant power swings with the chain before it, "
+                              "or is about to collapse; more capacitance beside it stills that"
+                            : "no steady state was found");
 }
 
 } // namespace offshoot

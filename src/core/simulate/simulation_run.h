@@ -35,16 +35,17 @@ private:
               std::vector<SimState>* derivative);
     double currentScale(const SimState& x) const;
     void count();
-    bool settled(const SimState& step) const;
+    unsigned conducting();
     /// The state some cycles later, near enough for shooting.
     SimState followed(SimState x);
-    /// One cycle from x, and Newton's step to the x that repeats itself; `largest` is that step's size as a
-    /// share of what is usual here.
+    /// One cycle from x, and Newton's step to the x that repeats itself.
     struct Shot
     {
         SimState reached;
         SimState move;
-        double largest;
+        double moved;   ///< largest change in the cycle, as a share of what is usual here
+        double largest; ///< largest change of Newton's step, likewise
+        double growth; ///< what a cycle makes of the deviation it damps least: the largest Floquet multiplier
     };
     Shot shoot(const SimState& x);
 
@@ -56,6 +57,9 @@ private:
     SimState m_slope{}; ///< dx/dt at the end of the last step
     bool m_has_slope = false;
     unsigned m_paths_on = 0;
+    std::array<double, 2> m_path_a{}; ///< currents of the paths at the end of the last step
+    double m_path_seen_a = 0;         ///< the largest of this integration
+    double m_path_most_a = 0;         ///< and of the one before, by which pulses are measured
     double m_most_a = 0;
     std::vector<SimState> m_carried; ///< the derivative after the step tried last
 };
