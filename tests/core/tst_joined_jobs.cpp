@@ -363,6 +363,30 @@ private Q_SLOTS:
         QCOMPARE(chainPartName(weak.plan.chain.value(), "0"), std::string("C1"));
     }
 
+    /// A chain to start from gives about what is wanted, and its load told in another way draws the same.
+    void usualChains()
+    {
+        Job job = demo("barograph-amplifier");
+        job.need.current_a = 0.05;
+        for (const SimRectifier kind :
+             {SimRectifier::Bridge, SimRectifier::FullWaveCt, SimRectifier::Doubler}) {
+            job.plan.chain = usualChain(kind, job);
+            const ChainRun run = runChain(*chainInput(job));
+            const double v = chainVolts(*job.plan.chain, &run, {});
+            QCOMPARE(v, run.result.load.v.v_mean_v);
+            QNEAR(v, unitTarget(job)->v, 0.25);
+            QNEAR(chainVolts(*job.plan.chain, nullptr, {}), v, 0.45);
+            for (const SimNode& node : run.result.nodes)
+                QCOMPARE(chainVolts(*job.plan.chain, &run, node.section), node.v.v_mean_v);
+            for (const LoadDraw draw : {LoadDraw::Power, LoadDraw::Resistance, LoadDraw::Current}) {
+                SimLoad& load = job.plan.chain->load;
+                load = loadAs(draw, load, v);
+                QCOMPARE(drawOf(load), draw);
+                QNEAR(chainRunOf(job)->result.load.i_mean_a, run.result.load.i_mean_a, 0.01);
+            }
+        }
+    }
+
     /// Parts from the drawer for a dropping resistor: what bears its heat first, then the nearest.
     void droppers()
     {

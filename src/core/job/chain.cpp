@@ -133,6 +133,19 @@ SimLoad loadAs(LoadDraw draw, const SimLoad& load, double v)
     return load;
 }
 
+double chainVolts(const RectifierChain& chain, const ChainRun* run, const std::string& capacitor)
+{
+    constexpr double kept_share = 0.7;
+    double v = chain.noLoadVolts() * kept_share;
+    if (run != nullptr && capacitor.empty())
+        v = run->result.load.v.v_mean_v;
+    if (run != nullptr)
+        for (const SimNode& node : run->result.nodes)
+            if (node.section == capacitor)
+                v = node.v.v_mean_v;
+    return std::max(1.0, v);
+}
+
 const RectifierChain* plannedChain(const Job& job)
 {
     if (job.plan.chain)

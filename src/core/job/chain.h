@@ -46,6 +46,11 @@ std::optional<ChainRun> chainRunOf(const Job& job);
 /// The run if it is of the job's chain as it is; null otherwise.
 const ChainRun* runOf(const Job& job, const ChainRun* run);
 
+/// Mean volts at a capacitor by its name in the simulation, or at the load where that is empty, as the run
+/// has them; without a run, or where it has no such capacitor, the 70 % of the no-load voltage that a loaded
+/// chain about keeps. At least 1 V.
+double chainVolts(const RectifierChain& chain, const ChainRun* run, const std::string& capacitor);
+
 /// What people call a part that the simulator numbers: "C1", "L1", "upper capacitor", "rectifier".
 std::string chainPartName(const RectifierChain& chain, const std::string& part);
 /// The answer to a run in one sentence.

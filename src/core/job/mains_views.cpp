@@ -312,8 +312,9 @@ std::optional<LimiterInput> limiterInput(const Job& job)
 {
     const SwitchOn& surge = job.found.mains_side.surge;
     const auto c_f = reservoirOf(job);
+    constexpr double breaker_share = 0.8; // its trip current lies in a band
     const auto most_a =
-        surge.breaker_trip_a ? std::optional(0.8 * *surge.breaker_trip_a) : surge.i_surge_max_a;
+        surge.breaker_trip_a ? std::optional(breaker_share * *surge.breaker_trip_a) : surge.i_surge_max_a;
     const LimiterPlan plan = job.plan.limiter.value_or(LimiterPlan{});
     if (!c_f || !(plan.r_ohm || most_a))
         return std::nullopt;

@@ -242,7 +242,7 @@ void RectifierPage::addField(const ChainField& field)
                    .plain = field.plain,
                    .hint = field.hint,
                    .wrong = [](const Job& job) { return problemOf(*plannedChain(job)); }};
-    m_form->addRow(field.label, new ValueField(std::move(spec), m_session));
+    addValueRow(*m_form, std::move(spec), m_session);
 }
 
 void RectifierPage::addChoice(const QString& label, const QStringList& words, int current,
@@ -318,14 +318,13 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
     }
     const auto rating = [this](const QString& label, Quantity quantity,
                                std::optional<double> RectifierRatings::*at, const QString& hint) {
-        m_form->addRow(
-            label, new ValueField(
-                       {.label = label,
-                        .quantity = quantity,
-                        .get = [at](const Job& j) { return j.found.mains_side.ratings.*at; },
-                        .set = [at](Job& j, std::optional<double> v) { j.found.mains_side.ratings.*at = v; },
-                        .hint = hint},
-                       m_session));
+        addValueRow(*m_form,
+                    {.label = label,
+                     .quantity = quantity,
+                     .get = [at](const Job& j) { return j.found.mains_side.ratings.*at; },
+                     .set = [at](Job& j, std::optional<double> v) { j.found.mains_side.ratings.*at = v; },
+                     .hint = hint},
+                    m_session);
     };
     rating(tr("Bears in reverse"), Quantity::Voltage, &RectifierRatings::v_piv_v, tr("1400V"));
     rating(tr("Peak current"), Quantity::Current, &RectifierRatings::i_peak_a, tr("400mA"));
@@ -395,7 +394,7 @@ void RectifierPage::tapFields(const RectifierChain& chain, std::size_t section)
                       const auto changed = std::ranges::find(c.tap_loads, at, &TapLoad::section);
                       if (changed != c.tap_loads.end())
                           changed->load = loadAs(static_cast<LoadDraw>(choice), changed->load,
-                                                 voltsAt(c, std::to_string(section)));
+                                                 chainVolts(c, shownRun(), std::to_string(section)));
                   });
     const auto field = [this, at](Quantity quantity, std::optional<double> SimLoad::*member,
                                   const QString& hint) {
@@ -427,21 +426,6 @@ void RectifierPage::tapFields(const RectifierChain& chain, std::size_t section)
     }
 }
 
-/// Where the chain stands by the last simulation: "1" for its second section; without one about what a
-/// loaded chain keeps.
-double RectifierPage::voltsAt(const RectifierChain& chain, const std::string& section) const
-{
-    constexpr double kept = 0.7;
-    double v = chain.noLoadVolts() * kept;
-    if (m_shown && section.empty())
-        v = m_shown->result.load.v.v_mean_v;
-    if (m_shown)
-        for (const SimNode& node : m_shown->result.nodes)
-            if (node.section == section)
-                v = node.v.v_mean_v;
-    return std::max(1.0, v);
-}
-
 void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t section)
 {
     const SectionAt at = [section](RectifierChain& c) {
@@ -466,7 +450,7 @@ void RectifierPage::loadFields(const RectifierChain& chain)
 {
     const LoadDraw draw = drawOf(chain.load);
     addChoice(tr("Load is"), drawNames(), static_cast<int>(draw), [this](RectifierChain& c, int at) {
-        c.load = loadAs(static_cast<LoadDraw>(at), c.load, voltsAt(c, {}));
+        c.load = loadAs(static_cast<LoadDraw>(at), c.load, chainVolts(c, shownRun(), {}));
     });
     const auto field = [this](const QString& label, Quantity quantity, std::optional<double> SimLoad::*member,
                               const QString& hint, bool zero) {

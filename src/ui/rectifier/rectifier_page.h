@@ -52,7 +52,7 @@ private:
     void rectifierFields(const RectifierChain& chain);
     void sectionFields(const RectifierChain& chain, std::size_t section);
     void tapFields(const RectifierChain& chain, std::size_t section);
-    double voltsAt(const RectifierChain& chain, const std::string& section) const;
+    const ChainRun* shownRun() const { return m_shown ? &*m_shown : nullptr; }
     void loadFields(const RectifierChain& chain);
     std::optional<std::size_t> chosenSection() const;
     /// Changes the planned chain where what results is a chain; otherwise says what is wrong, and false.
