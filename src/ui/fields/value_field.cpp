@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "core/values/marking.h"
 
+#include <QFormLayout>
 #include <QRegularExpression>
 #include <QStyle>
 #include <QVBoxLayout>
@@ -123,6 +124,12 @@ void ValueField::show()
     const auto value = m_spec.get(m_session.job());
     m_line->setText(value ? write(*value) : QString());
     complain({});
+}
+
+void addValueRow(QFormLayout& form, ValueSpec spec, JobSession& session)
+{
+    const QString label = spec.label;
+    form.addRow(label, new ValueField(std::move(spec), session));
 }
 
 TextField::TextField(const QString& what, const std::function<std::string(const Job&)>& get,

@@ -56,6 +56,9 @@ private:
     QLabel* m_problem;
 };
 
+/// A field with its label before it.
+void addValueRow(QFormLayout& form, ValueSpec spec, JobSession& session);
+
 /// A text of the job in a line.
 class TextField : public QLineEdit
 {

@@ -228,20 +228,17 @@ QWidget* FoundPage::dividerCard()
     });
     form->addRow(tr("Top"), new LegEntry(true, m_session, m_look));
     form->addRow(tr("Bottom"), new LegEntry(false, m_session, m_look));
-    form->addRow(
-        tr("Leg tolerance"),
-        new ValueField(
-            {.label = tr("Leg tolerance"),
-             .quantity = Quantity::Voltage,
-             .get = [](const Job& j) { return std::optional(j.found.rails.front().feedback.tolerance); },
-             .set =
-                 [](Job& j, std::optional<double> v) {
-                     j.found.rails.front().feedback.tolerance = v.value_or(0.01);
-                 },
-             .zeroAllowed = true,
-             .most = 0.99,
-             .percent = true},
-            m_session));
+    addValueRow(
+        *form,
+        {.label = tr("Leg tolerance"),
+         .quantity = Quantity::Voltage,
+         .get = [](const Job& j) { return std::optional(j.found.rails.front().feedback.tolerance); },
+         .set = [](Job& j,
+                   std::optional<double> v) { j.found.rails.front().feedback.tolerance = v.value_or(0.01); },
+         .zeroAllowed = true,
+         .most = 0.99,
+         .percent = true},
+        m_session);
     layout->addLayout(form);
     auto* infer = new QHBoxLayout;
     for (bool top : {true, false}) {

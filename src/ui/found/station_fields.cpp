@@ -315,12 +315,11 @@ public:
     }
     void add(ValueSpec spec, QFormLayout& form, JobSession& session) const
     {
-        const QString label = spec.label;
         spec.get = read(std::move(spec.get));
         spec.set = write(std::move(spec.set));
         if (spec.wrong)
             spec.wrong = read(std::move(spec.wrong));
-        form.addRow(label, new ValueField(std::move(spec), session));
+        addValueRow(form, std::move(spec), session);
     }
 
 private:

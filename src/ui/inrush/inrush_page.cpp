@@ -226,14 +226,14 @@ QWidget* InrushPage::foundFields()
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> SwitchOn::*member,
                          const QString& hint, bool plain = false) {
-        form->addRow(
-            label, new ValueField({.label = label,
-                                   .quantity = quantity,
-                                   .get = [member](const Job& j) { return surgeOf(j).*member; },
-                                   .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
-                                   .plain = plain,
-                                   .hint = hint},
-                                  m_session));
+        addValueRow(*form,
+                    {.label = label,
+                     .quantity = quantity,
+                     .get = [member](const Job& j) { return surgeOf(j).*member; },
+                     .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
+                     .plain = plain,
+                     .hint = hint},
+                    m_session);
     };
     add(tr("Reservoir"), Quantity::Capacitance, &SwitchOn::c_f, tr("470u"));
     add(tr("Mains and leads"), Quantity::Resistance, &SwitchOn::source_ohm, tr("0R6"));
@@ -257,32 +257,29 @@ QWidget* InrushPage::foundFields()
                         .most = 1000,
                         .plain = true},
                        m_session));
-    form->addRow(tr("NTC at 25 °C"), new ValueField({.label = tr("NTC at 25 °C"),
-                                                     .quantity = Quantity::Resistance,
-                                                     .get = [](const Job& j) -> std::optional<double> {
-                                                         const auto& part = surgeOf(j).ntc;
-                                                         return part ? std::optional(part->r25_ohm)
-                                                                     : std::nullopt;
-                                                     },
-                                                     .set =
-                                                         [](Job& j, std::optional<double> v) {
-                                                             if (v)
-                                                                 ntc(j).r25_ohm = *v;
-                                                             else
-                                                                 surge(j).ntc.reset();
-                                                         },
-                                                     .hint = tr("10R")},
-                                                    m_session));
+    addValueRow(*form,
+                {.label = tr("NTC at 25 °C"),
+                 .quantity = Quantity::Resistance,
+                 .get = [](const Job& j) -> std::optional<double> {
+                     const auto& part = surgeOf(j).ntc;
+                     return part ? std::optional(part->r25_ohm) : std::nullopt;
+                 },
+                 .set =
+                     [](Job& j, std::optional<double> v) {
+                         if (v)
+                             ntc(j).r25_ohm = *v;
+                         else
+                             surge(j).ntc.reset();
+                     },
+                 .hint = tr("10R")},
+                m_session);
     const auto ofNtc = [](std::optional<double> Ntc::*member) {
         return [member](const Job& j) {
             const auto& part = surgeOf(j).ntc;
             return part ? (*part).*member : std::nullopt;
         };
     };
-    const auto row = [&](ValueSpec spec) {
-        const QString label = spec.label;
-        form->addRow(label, new ValueField(std::move(spec), m_session));
-    };
+    const auto row = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
     row({.label = tr("Its B value, kelvin"),
          .quantity = Quantity::Resistance,
          .get = ofNtc(&Ntc::b_k),
@@ -346,37 +343,36 @@ QWidget* InrushPage::limiterFields()
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> LimiterPlan::*member,
                          const QString& hint, bool plain = false) {
-        form->addRow(label, new ValueField(
-                                {.label = label,
-                                 .quantity = quantity,
-                                 .get =
-                                     [member](const Job& j) {
-                                         return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt;
-                                     },
-                                 .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
-                                 .plain = plain,
-                                 .hint = hint},
-                                m_session));
+        addValueRow(
+            *form,
+            {.label = label,
+             .quantity = quantity,
+             .get =
+                 [member](const Job& j) { return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt; },
+             .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
+             .plain = plain,
+             .hint = hint},
+            m_session);
     };
     const auto ofRelay = [&](const QString& label, std::optional<double> BypassRelay::*member,
                              const QString& hint) {
-        form->addRow(label, new ValueField({.label = label,
-                                            .quantity = Quantity::Current,
-                                            .get =
-                                                [member](const Job& j) {
-                                                    const auto& plan = j.plan.limiter;
-                                                    return plan && plan->relay ? (*plan->relay).*member
-                                                                               : std::nullopt;
-                                                },
-                                            .set =
-                                                [member](Job& j, std::optional<double> v) {
-                                                    auto& relay = limiter(j).relay;
-                                                    if (!relay)
-                                                        relay.emplace();
-                                                    (*relay).*member = v;
-                                                },
-                                            .hint = hint},
-                                           m_session));
+        addValueRow(*form,
+                    {.label = label,
+                     .quantity = Quantity::Current,
+                     .get =
+                         [member](const Job& j) {
+                             const auto& plan = j.plan.limiter;
+                             return plan && plan->relay ? (*plan->relay).*member : std::nullopt;
+                         },
+                     .set =
+                         [member](Job& j, std::optional<double> v) {
+                             auto& relay = limiter(j).relay;
+                             if (!relay)
+                                 relay.emplace();
+                             (*relay).*member = v;
+                         },
+                     .hint = hint},
+                    m_session);
     };
     add(tr("Resistor"), Quantity::Resistance, &LimiterPlan::r_ohm, tr("33R"));
     add(tr("Its power"), Quantity::Power, &LimiterPlan::power_w, tr("25W"));

@@ -178,10 +178,7 @@ QWidget* LimitPage::senseFields()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(3));
-    const auto add = [&](ValueSpec spec) {
-        const QString label = spec.label;
-        form->addRow(label, new ValueField(std::move(spec), m_session));
-    };
+    const auto add = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
     constexpr double mostShare = 0.99;
     const auto has = [](const Job& j, auto member) {
         const Threshold& t = j.found.current_limit.threshold;

@@ -95,12 +95,6 @@ QLabel* heading(const QString& text)
     return label;
 }
 
-void addRow(QFormLayout* form, ValueSpec spec, JobSession& session)
-{
-    const QString label = spec.label;
-    form->addRow(label, new ValueField(std::move(spec), session));
-}
-
 void take(JobSession& session, const QString& name, const NeedPreset& preset)
 {
     session.edit(name, [&preset](Job& job) {
@@ -196,9 +190,9 @@ QWidget* NeedPage::windowAndMains()
                      tr("Kind of load"), {tr("equipment"), tr("a battery, itself a source")},
                      [](const Job& j) { return static_cast<int>(j.need.load.kind); },
                      [](Job& j, int at) { j.need.load.kind = static_cast<LoadKind>(at); }, m_session));
-    addRow(form, targetSpec(tr("Voltage"), &Target::v), m_session);
-    addRow(form, targetSpec(tr("at least"), &Target::min_v), m_session);
-    addRow(form, targetSpec(tr("at most"), &Target::max_v), m_session);
+    addValueRow(*form, targetSpec(tr("Voltage"), &Target::v), m_session);
+    addValueRow(*form, targetSpec(tr("at least"), &Target::min_v), m_session);
+    addValueRow(*form, targetSpec(tr("at most"), &Target::max_v), m_session);
     auto* current = new QHBoxLayout;
     current->setSpacing(m_look.px(6));
     current->addWidget(new ValueField({.label = tr("Current"),
@@ -224,42 +218,42 @@ QWidget* NeedPage::windowAndMains()
                      {tr("the same current"), tr("the same power"), tr("as a resistance")},
                      [](const Job& j) { return static_cast<int>(j.need.draws); },
                      [](Job& j, int at) { j.need.draws = static_cast<LoadDraw>(at); }, m_session));
-    addRow(form,
-           {.label = tr("Ripple, p-p"),
-            .quantity = Quantity::Voltage,
-            .get = [](const Job& j) { return j.need.ripple_max_v; },
-            .set = [](Job& j, std::optional<double> v) { j.need.ripple_max_v = v; },
-            .hint = tr("120mV")},
-           m_session);
+    addValueRow(*form,
+                {.label = tr("Ripple, p-p"),
+                 .quantity = Quantity::Voltage,
+                 .get = [](const Job& j) { return j.need.ripple_max_v; },
+                 .set = [](Job& j, std::optional<double> v) { j.need.ripple_max_v = v; },
+                 .hint = tr("120mV")},
+                m_session);
     addMains(form);
     return box;
 }
 
 void NeedPage::addMains(QFormLayout* form)
 {
-    addRow(form,
-           {.label = tr("Mains"),
-            .quantity = Quantity::Voltage,
-            .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
-            .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }},
-           m_session);
-    addRow(form,
-           {.label = tr("Spread ±"),
-            .quantity = Quantity::Voltage,
-            .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
-            .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
-            .zeroAllowed = true,
-            .most = 0.99,
-            .percent = true},
-           m_session);
-    addRow(form,
-           {.label = tr("Frequency"),
-            .quantity = Quantity::Frequency,
-            .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
-            .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
-            .least = 9.99,
-            .most = 1000},
-           m_session);
+    addValueRow(*form,
+                {.label = tr("Mains"),
+                 .quantity = Quantity::Voltage,
+                 .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
+                 .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }},
+                m_session);
+    addValueRow(*form,
+                {.label = tr("Spread ±"),
+                 .quantity = Quantity::Voltage,
+                 .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
+                 .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
+                 .zeroAllowed = true,
+                 .most = 0.99,
+                 .percent = true},
+                m_session);
+    addValueRow(*form,
+                {.label = tr("Frequency"),
+                 .quantity = Quantity::Frequency,
+                 .get = [](const Job& j) { return std::optional(j.need.mains.f_hz); },
+                 .set = [](Job& j, std::optional<double> v) { j.need.mains.f_hz = v.value_or(50); },
+                 .least = 9.99,
+                 .most = 1000},
+                m_session);
 }
 
 QWidget* NeedPage::batteryRow()

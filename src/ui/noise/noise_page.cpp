@@ -269,8 +269,7 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
     auto* row = new QHBoxLayout;
     const auto field = [&](ValueSpec spec) {
         auto* form = new QFormLayout;
-        const QString label = spec.label;
-        form->addRow(label, new ValueField(std::move(spec), session));
+        addValueRow(*form, std::move(spec), session);
         row->addLayout(form, 1);
     };
     field({.label = NoisePage::tr("Switches at"),

@@ -367,12 +367,10 @@ QWidget* RetunePage::trimmer()
                      m_session));
     const auto add = [&](const QString& label, std::optional<double> (*get)(const Job&),
                          void (*set)(Job&, std::optional<double>), bool zero) {
-        form->addRow(label, new ValueField({.label = label,
-                                            .quantity = Quantity::Resistance,
-                                            .get = get,
-                                            .set = set,
-                                            .zeroAllowed = zero},
-                                           m_session));
+        addValueRow(
+            *form,
+            {.label = label, .quantity = Quantity::Resistance, .get = get, .set = set, .zeroAllowed = zero},
+            m_session);
     };
     add(
         tr("Trimmer"), [](const Job& j) { return std::optional(j.plan.trimmer.pot_ohm); },

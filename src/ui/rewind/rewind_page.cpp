@@ -123,24 +123,23 @@ QWidget* RewindPage::turnsFields()
     form->setContentsMargins(0, 0, 0, 0);
     constexpr double mostTurns = 10000;
     const auto add = [&](const QString& label, const std::function<std::optional<std::int64_t>&(Job&)>& at) {
-        form->addRow(label, new ValueField({.label = label,
-                                            .quantity = Quantity::Voltage,
-                                            .get =
-                                                [at](const Job& job) {
-                                                    const auto& turns = at(const_cast<Job&>(job));
-                                                    return turns ? std::optional(static_cast<double>(*turns))
-                                                                 : std::nullopt;
-                                                },
-                                            .set =
-                                                [at](Job& job, std::optional<double> v) {
-                                                    at(job) =
-                                                        v ? std::optional(std::llround(*v)) : std::nullopt;
-                                                },
-                                            .least = 0.5,
-                                            .most = mostTurns,
-                                            .plain = true,
-                                            .hint = tr("turns")},
-                                           m_session));
+        addValueRow(*form,
+                    {.label = label,
+                     .quantity = Quantity::Voltage,
+                     .get =
+                         [at](const Job& job) {
+                             const auto& turns = at(const_cast<Job&>(job));
+                             return turns ? std::optional(static_cast<double>(*turns)) : std::nullopt;
+                         },
+                     .set =
+                         [at](Job& job, std::optional<double> v) {
+                             at(job) = v ? std::optional(std::llround(*v)) : std::nullopt;
+                         },
+                     .least = 0.5,
+                     .most = mostTurns,
+                     .plain = true,
+                     .hint = tr("turns")},
+                    m_session);
     };
     add(tr("Primary turns"),
         [](Job& j) -> std::optional<std::int64_t>& { return j.found.transformer.primary_turns; });

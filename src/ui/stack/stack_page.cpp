@@ -340,10 +340,8 @@ QWidget* StackPage::side()
     });
     for (ValueSpec spec :
          {diodeSpec(tr("Reverse diodes, volts"), Quantity::Voltage, &ReverseDiode::v_rrm_v, tr("60V")),
-          diodeSpec(tr("and amperes"), Quantity::Current, &ReverseDiode::i_a, tr("20A"))}) {
-        const QString label = spec.label;
-        form->addRow(label, new ValueField(std::move(spec), m_session));
-    }
+          diodeSpec(tr("and amperes"), Quantity::Current, &ReverseDiode::i_a, tr("20A"))})
+        addValueRow(*form, std::move(spec), m_session);
     layout->addLayout(form);
     auto* buttons = new QHBoxLayout;
     m_plan = new QPushButton;

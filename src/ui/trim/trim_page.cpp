@@ -240,22 +240,19 @@ QWidget* TrimPage::side()
     form->addRow(tr("Across"), m_across);
     form->addRow(tr("Up"), m_up);
     constexpr double mostScale = 3;
-    form->addRow(tr("Setting"), new ValueField({.label = tr("Setting"),
-                                                .quantity = Quantity::Voltage,
-                                                .get =
-                                                    [](const Job& j) {
-                                                        return j.plan.trim ? std::optional(j.plan.trim->scale)
-                                                                           : std::nullopt;
-                                                    },
-                                                .set =
-                                                    [this](Job& j, std::optional<double> v) {
-                                                        j.plan.trim =
-                                                            v ? std::optional(planAt(*v)) : std::nullopt;
-                                                    },
-                                                .most = mostScale,
-                                                .percent = true,
-                                                .hint = tr("101.5 %")},
-                                               m_session));
+    addValueRow(
+        *form,
+        {.label = tr("Setting"),
+         .quantity = Quantity::Voltage,
+         .get = [](const Job& j) { return j.plan.trim ? std::optional(j.plan.trim->scale) : std::nullopt; },
+         .set =
+             [this](Job& j, std::optional<double> v) {
+                 j.plan.trim = v ? std::optional(planAt(*v)) : std::nullopt;
+             },
+         .most = mostScale,
+         .percent = true,
+         .hint = tr("101.5 %")},
+        m_session);
     layout->addLayout(form);
     m_table = new QLabel;
     m_table->setTextFormat(Qt::RichText);

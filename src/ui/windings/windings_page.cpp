@@ -409,10 +409,7 @@ QWidget* WindingsPage::entry()
     column->addWidget(new JobTable(secondariesSpec(), m_session, m_look));
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(2));
-    const auto add = [&](ValueSpec spec) {
-        const QString label = spec.label;
-        form->addRow(label, new ValueField(std::move(spec), m_session));
-    };
+    const auto add = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
     add({.label = WindingsPage::tr("Made for"),
          .quantity = Quantity::Frequency,
          .get = [](const Job& j) { return j.found.mains_side.transformer.f_rated_hz; },

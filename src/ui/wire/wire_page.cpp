@@ -162,10 +162,8 @@ QWidget* WirePage::runFields()
     const auto column = [&](std::vector<ValueSpec> specs) {
         auto* form = new QFormLayout;
         form->setVerticalSpacing(m_look.px(2));
-        for (ValueSpec& spec : specs) {
-            const QString label = spec.label;
-            form->addRow(label, new ValueField(std::move(spec), m_session));
-        }
+        for (ValueSpec& spec : specs)
+            addValueRow(*form, std::move(spec), m_session);
         row->addLayout(form, 1);
     };
     column({{.label = tr("Run, one way"),
@@ -220,24 +218,22 @@ QWidget* WirePage::senseFields()
     form->setVerticalSpacing(m_look.px(2));
     const auto optional = [&](const QString& label, Quantity quantity,
                               std::optional<double> RemoteSense::*member, const QString& hint) {
-        form->addRow(
-            label, new ValueField({.label = label,
-                                   .quantity = quantity,
-                                   .get = [member](const Job& j) { return sense(j).*member; },
-                                   .set = [member](Job& j, std::optional<double> v) { sense(j).*member = v; },
-                                   .hint = hint},
-                                  m_session));
+        addValueRow(*form,
+                    {.label = label,
+                     .quantity = quantity,
+                     .get = [member](const Job& j) { return sense(j).*member; },
+                     .set = [member](Job& j, std::optional<double> v) { sense(j).*member = v; },
+                     .hint = hint},
+                    m_session);
     };
     const auto plain = [&](const QString& label, Quantity quantity, double RemoteSense::*member) {
-        form->addRow(
-            label,
-            new ValueField(
-                {.label = label,
-                 .quantity = quantity,
-                 .get = [member](const Job& j) { return std::optional(sense(j).*member); },
-                 .set = [member](Job& j, std::optional<double> v) { sense(j).*member = v.value_or(0); },
-                 .zeroAllowed = true},
-                m_session));
+        addValueRow(*form,
+                    {.label = label,
+                     .quantity = quantity,
+                     .get = [member](const Job& j) { return std::optional(sense(j).*member); },
+                     .set = [member](Job& j, std::optional<double> v) { sense(j).*member = v.value_or(0); },
+                     .zeroAllowed = true},
+                    m_session);
     };
     optional(tr("Makes up for"), Quantity::Voltage, &RemoteSense::range_v, tr("0.5V"));
     optional(tr("Terminals' ceiling"), Quantity::Voltage, &RemoteSense::ceiling_v, tr("5.5V"));
