@@ -203,28 +203,29 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     Shot shot{x, {}, 0, 0, 0};
     integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
     const auto size = static_cast<Eigen::Index>(n);
+    const auto scaleOf = [this](std::size_t state) {
+        return m_circuit.isVoltage(state) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
+    };
     Eigen::MatrixXd kept(size, size);
     Eigen::VectorXd rhs(size);
     for (std::size_t i = 0; i < n; ++i) {
         const auto row = static_cast<Eigen::Index>(i);
         rhs(row) = shot.reached[i] - x[i];
+        shot.moved = std::max(shot.moved, std::abs(rhs(row)) / scaleOf(i));
         for (std::size_t j = 0; j < n; ++j)
             kept(row, static_cast<Eigen::Index>(j)) = derivative[j][i];
     }
-    const Eigen::MatrixXd lhs = Eigen::MatrixXd::Identity(size, size) - kept;
-    const auto qr = lhs.colPivHouseholderQr();
+    const auto qr = (Eigen::MatrixXd::Identity(size, size) - kept).colPivHouseholderQr();
     const Eigen::VectorXd solved = qr.solve(rhs);
     if (!kept.allFinite() || !solved.allFinite() || !qr.isInvertible()) {
-        shot.largest =
-            std::numeric_limits<double>::infinity(); // a constant current drains what nothing charges
+        // A constant current drains what nothing charges: no state leads anywhere else.
+        shot.largest = std::numeric_limits<double>::infinity();
         return shot;
     }
     shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
     for (std::size_t i = 0; i < n; ++i) {
         shot.move[i] = solved(static_cast<Eigen::Index>(i));
-        const double scale = m_circuit.isVoltage(i) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
-        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale);
-        shot.moved = std::max(shot.moved, std::abs(shot.reached[i] - x[i]) / scale);
+        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scaleOf(i));
     }
     return shot;
 }
@@ -246,16 +247,19 @@ SimState SimRun::periodic(const SimState& start)
         constexpr double grain = 5e-5;
         constexpr int rounds_to_near = 12;
         // A capacitor that hardly loses anything points to zero from just above the steady state, and a
-        // little below it charges: where no step that counts comes nearer, this is it.
+        // little below it charges: where no step that counts comes nearer, this is it. One that loses nothing
+        // at all points nowhere: it stays.
+        constexpr double far = 2;
+        constexpr double still = 1e-9;
         const bool between = share * shot.largest <= near;
-        if (shot.largest <= (round < rounds_to_near ? near : grain) || (between && shot.moved <= near)) {
+        if (shot.largest <= (round < rounds_to_near ? near : grain) || (between && shot.moved <= near) ||
+            (shot.largest > far && shot.moved <= still)) {
             constexpr double grows = 1 + 1e-4; // more than the derivative of a slow chain is uncertain by
             if (m_circuit.hasPowerLoad() && shot.growth > grows)
                 break; // a balance that the least thing upsets
             return shot.reached;
         }
-        constexpr double far = 2;
-        if (!(shot.largest <= far) || between) {
+        if (shot.largest > far || between) {
             x = shot.reached; // no straight line leads there: let it run, longer each time
             for (int cycle = 1; cycle < run_cycles; ++cycle)
                 integrate(x, 0, m_circuit.period(), {});
