@@ -61,7 +61,8 @@ std::string difference(const Json& got, const Json& want, const std::string& at 
             if (key == "planned" || key == "limit")
                 continue; // in a row of verdicts: of the quantity it names
             const Json& other = want.is_object() ? got.at(key) : got.at(std::stoul(key));
-            if (const std::string text = difference(other, item, at + "/" + key); !text.empty())
+            if (std::string text = difference(other, item, std::string(at).append("/").append(key));
+                !text.empty())
                 return text;
         }
         return "";
@@ -112,7 +113,7 @@ private Q_SLOTS:
             try {
                 const Json want = scaled(calculation->run(input), scale);
                 const std::string text = difference(calculation->run(scaled(input, scale)), want);
-                QVERIFY2(text.empty(), (title + ": " + text).c_str());
+                QVERIFY2(text.empty(), (title + ": ").append(text).c_str());
             } catch (const DocumentError& error) {
                 QFAIL((title + ": " + error.path() + " " + error.what()).c_str());
             }

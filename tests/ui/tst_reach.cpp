@@ -66,7 +66,7 @@ private:
     {
         if (schema.contains("properties"))
             for (const auto& [key, below] : schema.at("properties").items())
-                collect(below, at + "/" + key, keys);
+                collect(below, std::string(at).append("/").append(key), keys);
         else if (schema.contains("items"))
             collect(schema.at("items"), at + "/*", keys);
         else if (schema.contains("additionalProperties") && schema.at("additionalProperties").is_object())

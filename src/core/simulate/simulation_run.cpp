@@ -203,7 +203,7 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     Shot shot{x, {}, 0, 0, 0};
     integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
     const auto size = static_cast<Eigen::Index>(n);
-    const auto scaleOf = [this](std::size_t state) {
+    const auto scale_of = [this](std::size_t state) {
         return m_circuit.isVoltage(state) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
     };
     Eigen::MatrixXd kept(size, size);
@@ -211,7 +211,7 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     for (std::size_t i = 0; i < n; ++i) {
         const auto row = static_cast<Eigen::Index>(i);
         rhs(row) = shot.reached[i] - x[i];
-        shot.moved = std::max(shot.moved, std::abs(rhs(row)) / scaleOf(i));
+        shot.moved = std::max(shot.moved, std::abs(rhs(row)) / scale_of(i));
         for (std::size_t j = 0; j < n; ++j)
             kept(row, static_cast<Eigen::Index>(j)) = derivative[j][i];
     }
@@ -225,7 +225,7 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
     for (std::size_t i = 0; i < n; ++i) {
         shot.move[i] = solved(static_cast<Eigen::Index>(i));
-        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scaleOf(i));
+        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale_of(i));
     }
     return shot;
 }
