@@ -273,19 +273,24 @@ private Q_SLOTS:
         }
     }
 
+    /// Also where a light load takes thousands of cycles to empty the capacitor behind the resistor.
     void dropper()
     {
-        RectifierInput in = bridge({capacitor(2e-3), resistor(1), capacitor(1e-3)}, {.current_a = 0.3});
-        const double most = steady(in).load.v.v_mean_v;
-        for (const double target : {most - 1, most - 6, most - 15}) {
-            const DropperResult r = rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = target});
-            QNEAR(r.load_v, target, 1e-5);
-            RectifierInput with = in;
-            with.chain.filter[1].r_ohm = r.r_ohm;
-            QNEAR(steady(with).load.v.v_mean_v, target, 1e-4);
+        for (const double current_a : {0.3, 1e-4}) {
+            RectifierInput in =
+                bridge({capacitor(2e-3), resistor(1), capacitor(1e-3)}, {.current_a = current_a});
+            const double most = steady(in).load.v.v_mean_v;
+            for (const double target : {most - 1, most - 6, most - 15}) {
+                const DropperResult r =
+                    rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = target});
+                QNEAR(r.load_v, target, 1e-5);
+                RectifierInput with = in;
+                with.chain.filter[1].r_ohm = r.r_ohm;
+                QNEAR(steady(with).load.v.v_mean_v, target, 1e-4);
+            }
+            QVERIFY_EXCEPTION_THROWN(
+                rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}), DocumentError);
         }
-        QVERIFY_EXCEPTION_THROWN(rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}),
-                                 DocumentError);
     }
 
     /// A run can be watched and stopped.

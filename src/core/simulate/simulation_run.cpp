@@ -249,7 +249,7 @@ SimState SimRun::periodic(const SimState& start)
         // A capacitor that hardly loses anything points to zero from just above the steady state, and a
         // little below it charges: where no step that counts comes nearer, this is it. One that loses nothing
         // at all points nowhere: it stays.
-        constexpr double far = 2;
+        constexpr double far = 1e6;
         constexpr double still = 1e-9;
         const bool between = share * shot.largest <= near;
         if (shot.largest <= (round < rounds_to_near ? near : grain) || (between && shot.moved <= near) ||
