@@ -300,13 +300,12 @@ void judge(const RectifierInput& in, SteadyResult& out)
 }
 
 /// One cycle of the periodic state.
-std::vector<SimMoment> periodicCycle(RectifierCircuit& circuit, SimRun& run, const SimState& start,
-                                     SimState& at)
+std::vector<SimMoment> periodicCycle(SimRun& run, const SimState& start, SimState& at)
 {
     at = run.periodic(start);
     std::vector<SimMoment> cycle;
     SimState x = at;
-    run.integrate(x, 0, circuit.period(), [&cycle](const SimMoment& m) { cycle.push_back(m); });
+    run.cycle(x, [&cycle](const SimMoment& m) { cycle.push_back(m); });
     return cycle;
 }
 
@@ -336,7 +335,7 @@ SteadyResult simulateSteady(const RectifierInput& in, const SimProgress& progres
     RectifierCircuit circuit(in.chain);
     SimRun run(circuit, progress);
     SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(circuit, run, circuit.initial(), at);
+    const std::vector<SimMoment> cycle = periodicCycle(run, circuit.initial(), at);
     SteadyResult out = SteadyReport(in.chain, cycle).run();
     if (in.ratings.i_hot_a)
         out.i_hot_a = hotPeak(in.chain, progress);
@@ -440,7 +439,7 @@ StartResult simulateStart(const RectifierInput& in, const SimProgress& progress)
     SimRun steady(again, progress);
     steady.setShare(0.8, 1);
     SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(again, steady, again.initial(), at);
+    const std::vector<SimMoment> cycle = periodicCycle(steady, again.initial(), at);
     const double v_final_v = Trace(cycle).mean([](const SimMoment& m) { return m.load_v; });
     return watch.finish(v_final_v, in.points, *in.t_end_s);
 }
@@ -528,7 +527,7 @@ private:
         SimRun run(circuit, m_progress);
         // A power load may tend to another state from elsewhere: then every run starts at the beginning.
         const bool warm = m_warm && !circuit.hasPowerLoad();
-        m_cycle = periodicCycle(circuit, run, warm ? *m_warm : circuit.initial(), m_at);
+        m_cycle = periodicCycle(run, warm ? *m_warm : circuit.initial(), m_at);
         m_warm = m_at;
         return Trace(m_cycle).mean(
             [this](const SimMoment& m) { return m_node ? m.node_v[*m_node] : m.load_v; });

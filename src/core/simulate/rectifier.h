@@ -315,7 +315,8 @@ using SimProgress = std::function<bool(double share)>;
 struct SimCancelled
 {};
 
-/// Throws DocumentError `no_solution` where it does not get there in five million steps.
+/// Throws DocumentError `no_solution` where there is no steady state, or it does not get there in five
+/// million steps.
 RectifierResult rectifierSimulate(const RectifierInput& in);
 RectifierResult rectifierSimulate(const RectifierInput& in, const SimProgress& progress);
 

@@ -22,6 +22,10 @@ constexpr double pulse_tolerance = 0.004;
 constexpr double longest_step_share = 1.0 / 200;
 constexpr double shortest_step_share = 1e-8;
 constexpr double switching_share = 1.0 / 4000;
+/// A state that differs by less, as a share of what is usual here, is the same to a person.
+constexpr double near = 2e-6;
+/// Newton's step from where next to nothing changes with the state.
+constexpr double far = 1e6;
 constexpr double gamma_sdirk = 1 - 0.5 * std::numbers::sqrt2;
 DocumentError unsolved()
 {
@@ -58,6 +62,21 @@ unsigned SimRun::conducting()
     const auto [first_a, second_a] = m_circuit.pathAmps();
     m_path_most_a = std::max({m_path_most_a, std::abs(first_a), std::abs(second_a)});
     return (first_a > trace * m_path_most_a ? 1U : 0U) | (second_a > trace * m_path_most_a ? 2U : 0U);
+}
+
+/// A path's current is no state: how far its pulse bends in the step, in tolerances, from its values at the
+/// step's start, after the first stage and at its end.
+double SimRun::pulseError(const std::array<double, 2>& first_a) const
+{
+    double error = 0;
+    for (std::size_t k = 0; k < first_a.size(); ++k) {
+        const double last_a = m_circuit.pathAmps()[k];
+        const double bend_a =
+            2 * ((last_a - first_a[k]) / (1 - gamma_sdirk) - (first_a[k] - m_path_a[k]) / gamma_sdirk);
+        const double share = std::abs(bend_a) / (pulse_tolerance * std::max(m_path_most_a, 1e-30));
+        error = std::max(error, std::pow(share, 1.5)); // it goes with h², the step's error with h³
+    }
+    return error;
 }
 
 /// One step of two stages; false where a stage has no solution. `error` is in tolerances.
@@ -104,17 +123,39 @@ bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& e
         const double scale = m_circuit.isVoltage(i) ? volt_tolerance * m_circuit.crest() : amp_scale;
         error = std::max(error, error_share * std::abs(bend) * h_s / std::max(scale, 1e-30));
     }
-    // A path's current is no state: its pulse is followed by how far it bends in the step.
-    for (std::size_t k = 0; k < first_a.size(); ++k) {
-        const double last_a = m_circuit.pathAmps()[k];
-        const double bend_a =
-            2 * ((last_a - first_a[k]) / (1 - gamma_sdirk) - (first_a[k] - m_path_a[k]) / gamma_sdirk);
-        const double share = std::abs(bend_a) / (pulse_tolerance * std::max(m_path_most_a, 1e-30));
-        error = std::max(error, std::pow(share, 1.5)); // it goes with h², the error with h³
-    }
+    error = std::max(error, pulseError(first_a));
     if (error <= 1)
         m_slope = slope;
     return true;
+}
+
+/// What flows at the start, before anything has moved.
+void SimRun::begin(const SimState& x, double t_s, const Seen& seen)
+{
+    m_has_slope = false;
+    constexpr double at_once_share = 1e-7;
+    SimState still{};
+    if (!m_circuit.solve(t_s, m_circuit.period() * at_once_share, x, still))
+        return;
+    m_path_a = m_circuit.pathAmps();
+    if (seen) {
+        m_circuit.look(t_s, m_moment);
+        seen(m_moment);
+    }
+}
+
+void SimRun::take(SimState& x, const SimState& next, double t_s, const Seen& seen,
+                  std::vector<SimState>* derivative)
+{
+    x = next;
+    m_most_a = currentScale(x);
+    m_path_a = m_circuit.pathAmps();
+    if (derivative != nullptr)
+        derivative->swap(m_carried);
+    if (seen) {
+        m_circuit.look(t_s, m_moment);
+        seen(m_moment);
+    }
 }
 
 void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
@@ -123,21 +164,11 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
     const double period = m_circuit.period();
     const double longest = period * longest_step_share;
     const double shortest = period * shortest_step_share;
-    m_has_slope = false;
     if (m_path_seen_a > 0) // after the surge pulses are smaller
         m_path_most_a = m_path_seen_a;
     m_path_seen_a = 0;
-    SimMoment moment{};
-    // What flows at the start, before anything has moved.
-    constexpr double at_once_share = 1e-7;
-    SimState still{};
-    if (m_circuit.solve(t0_s, period * at_once_share, x, still)) {
-        m_path_a = m_circuit.pathAmps();
-        if (seen) {
-            m_circuit.look(t0_s, moment);
-            seen(moment);
-        }
-    }
+    begin(x, t0_s, seen);
+    m_cycle_s.clear();
     double t = t0_s;
     double h = longest / 20;
     while (t < t1_s - shortest) {
@@ -159,20 +190,33 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         if (!solved)
             throw unsolved();
         t += h;
-        x = next;
+        take(x, next, t, seen, derivative);
         m_paths_on = paths;
-        m_most_a = currentScale(x);
-        m_path_a = m_circuit.pathAmps();
         m_path_seen_a = std::max({m_path_seen_a, std::abs(m_path_a[0]), std::abs(m_path_a[1])});
         m_has_slope = error <= 1;
         if (derivative != nullptr)
-            derivative->swap(m_carried);
-        if (seen) {
-            m_circuit.look(t, moment);
-            seen(moment);
-        }
+            m_cycle_s.push_back(h);
         h *= std::clamp(0.9 / std::cbrt(std::max(error, 1e-6)), 0.4, 2.0);
         h = std::max(h, shortest);
+    }
+}
+
+void SimRun::cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative)
+{
+    if (!m_same_steps) {
+        integrate(x, 0, m_circuit.period(), seen, derivative);
+        return;
+    }
+    begin(x, 0, seen);
+    double t = 0;
+    for (const double h : m_cycle_s) {
+        SimState next{};
+        double error = 0;
+        count();
+        if (!step(x, t, h, next, error, derivative))
+            throw unsolved();
+        t += h;
+        take(x, next, t, seen, derivative);
     }
 }
 
@@ -200,8 +244,9 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     std::vector<SimState> derivative(n);
     for (std::size_t i = 0; i < n; ++i)
         derivative[i][i] = 1;
-    Shot shot{x, {}, 0, 0, 0};
-    integrate(shot.reached, 0, m_circuit.period(), {}, &derivative);
+    Shot shot{x, {}, 0, 0, 0, {}};
+    cycle(shot.reached, {}, &derivative);
+    shot.steps_s = m_cycle_s;
     const auto size = static_cast<Eigen::Index>(n);
     const auto scale_of = [this](std::size_t state) {
         return m_circuit.isVoltage(state) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
@@ -222,7 +267,8 @@ SimRun::Shot SimRun::shoot(const SimState& x)
         shot.largest = std::numeric_limits<double>::infinity();
         return shot;
     }
-    shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
+    if (m_circuit.hasPowerLoad())
+        shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
     for (std::size_t i = 0; i < n; ++i) {
         shot.move[i] = solved(static_cast<Eigen::Index>(i));
         shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale_of(i));
@@ -230,9 +276,21 @@ SimRun::Shot SimRun::shoot(const SimState& x)
     return shot;
 }
 
+bool SimRun::settled(const Shot& shot, double share)
+{
+    constexpr double exact = 2e-7;
+    constexpr double still = 1e-9;
+    // A capacitor that hardly loses anything points to zero from just above the steady state, and a little
+    // below it charges: where no step that counts comes nearer, this is it. One that loses nothing at all
+    // points nowhere: it stays.
+    return shot.largest <= exact || (share * shot.largest <= near && shot.moved <= near) ||
+           (shot.largest > far && shot.moved <= still);
+}
+
 SimState SimRun::periodic(const SimState& start)
 {
     m_circuit.setPhase(0);
+    m_same_steps = false;
     if (m_circuit.states() == 0)
         return start;
     SimState x = followed(start);
@@ -242,25 +300,21 @@ SimState SimRun::periodic(const SimState& start)
     constexpr int most_run_cycles = 64;
     constexpr int most_rounds = 400;
     for (int round = 0; round < most_rounds; ++round) {
-        // Each cycle chooses its steps anew, so a cycle has a grain that Newton's method cannot get below.
-        constexpr double near = 2e-6;
-        constexpr double grain = 5e-5;
-        constexpr int rounds_to_near = 12;
-        // A capacitor that hardly loses anything points to zero from just above the steady state, and a
-        // little below it charges: where no step that counts comes nearer, this is it. One that loses nothing
-        // at all points nowhere: it stays.
-        constexpr double far = 1e6;
-        constexpr double still = 1e-9;
-        const bool between = share * shot.largest <= near;
-        if (shot.largest <= (round < rounds_to_near ? near : grain) || (between && shot.moved <= near) ||
-            (shot.largest > far && shot.moved <= still)) {
-            constexpr double grows = 1 + 1e-4; // more than the derivative of a slow chain is uncertain by
-            if (m_circuit.hasPowerLoad() && shot.growth > grows)
-                break; // a balance that the least thing upsets
-            return shot.reached;
+        // Steps chosen anew for each cycle leave a grain that Newton's method cannot get below.
+        constexpr double grain = 1e-4;
+        if (!m_same_steps && shot.largest <= grain) {
+            m_same_steps = true;
+            m_cycle_s = shot.steps_s;
         }
-        if (shot.largest > far || between) {
+        if (settled(shot, share)) {
+            constexpr double grows = 1 + 1e-4; // more than the derivative of a slow chain is uncertain by
+            if (shot.growth > grows)
+                break; // a balance that the least thing upsets
+            return x;
+        }
+        if (shot.largest > far || share * shot.largest <= near) {
             x = shot.reached; // no straight line leads there: let it run, longer each time
+            m_same_steps = false;
             for (int cycle = 1; cycle < run_cycles; ++cycle)
                 integrate(x, 0, m_circuit.period(), {});
             run_cycles = std::min(2 * run_cycles, most_run_cycles);
@@ -272,10 +326,10 @@ SimState SimRun::periodic(const SimState& start)
         SimState next = x;
         for (std::size_t i = 0; i < m_circuit.states(); ++i)
             next[i] += share * shot.move[i];
-        const Shot there = shoot(next);
+        Shot there = shoot(next);
         if (there.moved < shot.moved) {
             x = next;
-            shot = there;
+            shot = std::move(there);
             share = std::min(1.0, 4 * share);
         } else {
             share /= 4;
@@ -283,8 +337,8 @@ SimState SimRun::periodic(const SimState& start)
     }
     throw DocumentError(ErrorCode::NoSolution, "",
                         m_circuit.hasPowerLoad()
-                            ? "no steady state: a load of constant power swings with the chain before it, "
-                              "or is about to collapse; more capacitance beside it stills that"
+                            ? "there is no steady state, for a load of constant power swings with the chain "
+                              "before it or is about to collapse; more capacitance beside it stills that"
                             : "no steady state was found");
 }
 

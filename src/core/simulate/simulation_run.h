@@ -21,8 +21,10 @@ public:
     /// dx(t1)/dx(t0) are carried along, by state.
     void integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                    std::vector<SimState>* derivative = nullptr);
-    /// The state at a rising zero of the EMF that repeats itself after a cycle, from the circuit's initial
-    /// state or from the one given.
+    /// One cycle from a rising zero of the EMF; after periodic() in the steps that led there.
+    void cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative = nullptr);
+    /// The state at a rising zero of the EMF that repeats itself after a cycle: the one that is tended to
+    /// from `start`. Throws DocumentError `no_solution` where there is none.
     SimState periodic(const SimState& start);
     void setShare(double from, double to)
     {
@@ -34,6 +36,10 @@ private:
     bool step(SimState& x, double t_s, double h_s, SimState& next, double& error,
               std::vector<SimState>* derivative);
     double currentScale(const SimState& x) const;
+    double pulseError(const std::array<double, 2>& first_a) const;
+    void begin(const SimState& x, double t_s, const Seen& seen);
+    void take(SimState& x, const SimState& next, double t_s, const Seen& seen,
+              std::vector<SimState>* derivative);
     void count();
     unsigned conducting();
     /// The state some cycles later, near enough for shooting.
@@ -45,8 +51,10 @@ private:
         SimState move;
         double moved;   ///< largest change in the cycle, as a share of what is usual here
         double largest; ///< largest change of Newton's step, likewise
-        double growth; ///< what a cycle makes of the deviation it damps least: the largest Floquet multiplier
+        double growth;  ///< of the deviation a cycle damps least, with a power load: Floquet's multiplier
+        std::vector<double> steps_s;
     };
+    static bool settled(const Shot& shot, double share);
     Shot shoot(const SimState& x);
 
     RectifierCircuit& m_circuit;
@@ -56,6 +64,9 @@ private:
     double m_share_to = 1;
     SimState m_slope{}; ///< dx/dt at the end of the last step
     bool m_has_slope = false;
+    SimMoment m_moment{};
+    std::vector<double> m_cycle_s; ///< steps of the last cycle with a derivative
+    bool m_same_steps = false;     ///< a cycle repeats those
     unsigned m_paths_on = 0;
     std::array<double, 2> m_path_a{}; ///< currents of the paths at the end of the last step
     double m_path_seen_a = 0;         ///< the largest of this integration
