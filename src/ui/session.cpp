@@ -53,7 +53,7 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
         refresh();
     });
     connect(&m_work, &RectifierRun::failed, this, [this](const QString& message) {
-        m_chainProblem = message;
+        m_chainProblem = tr("Not simulated: %1.").arg(message);
         refresh();
     });
     connect(&m_work, &RectifierRun::progress, this, &JobSession::simulated);

@@ -301,6 +301,7 @@ private Q_SLOTS:
         const Evaluation waiting = evaluated(job);
         QCOMPARE(row(waiting, RowId::ChainOutput)->verdict, Verdict::Unknown);
         QVERIFY(row(waiting, RowId::ChainReverse) == nullptr);
+        QVERIFY(!waiting.planned_v && waiting.found_v);
         const auto blocked = [](const Evaluation& e) {
             return std::ranges::any_of(
                 e.blocks, [](const std::string& b) { return b.find("simulation") != std::string::npos; });

@@ -200,10 +200,16 @@ void Evaluator::planSetPoint()
     const LogEntry* entry = beforeEntry(m_job, m_rail);
     const double u_v = entry != nullptr ? entry->uncertainty.value_or(0) * scale : 0;
     m_e.planned_range = VoltageRange{*m_e.planned_v - u_v, *m_e.planned_v + u_v};
-    // Nothing regulates it: what the chain gives on its load is what there is.
-    if (m_run != nullptr && m_job.found.topology == Topology::Unregulated) {
+    // Nothing regulates it: what the chain gives on its load is what there is, and unknown until it is
+    // simulated.
+    if (m_job.found.topology != Topology::Unregulated)
+        return;
+    if (m_run != nullptr) {
         m_e.planned_v = m_run->result.load.v.v_mean_v;
         m_e.planned_range = withSpread(*m_run, *m_e.planned_v);
+    } else if (plan.chain) {
+        m_e.planned_v.reset();
+        m_e.planned_range.reset();
     }
 }
 

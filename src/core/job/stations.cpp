@@ -133,7 +133,9 @@ void Stations::setFigures(StationView& view) const
 {
     const Supply& supply = m_job.found;
     const auto target = unitTarget(m_job);
-    const std::string planned_v = m_e.planned_v ? volts(*m_e.planned_v) : target ? volts(target->v) : "";
+    // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
+    const bool aims = target && !m_job.plan.changesAnything();
+    const std::string planned_v = m_e.planned_v ? volts(*m_e.planned_v) : aims ? volts(target->v) : "";
     switch (view.station) {
     case Station::Inlet:
         view.found = view.planned = significant(m_job.need.mains.v_v, 4) + " V";

@@ -223,7 +223,7 @@ void WavePicture::paintEvent(QPaintEvent* /*event*/)
     painter.setRenderHint(QPainter::Antialiasing);
     const Colours& c = m_look.colours();
     if (!m_result || !m_result->waveforms)
-        return paintSentence(painter, rect(), m_running ? tr("Simulating…") : tr("No waveform yet."), m_look);
+        return paintSentence(painter, rect(), m_running ? tr("Simulating…") : tr("No waveform."), m_look);
     const auto milli = [](const std::vector<double>& t) {
         std::vector<double> scaled(t);
         for (double& s : scaled)
