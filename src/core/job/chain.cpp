@@ -137,12 +137,14 @@ double chainVolts(const RectifierChain& chain, const ChainRun* run, const std::s
 {
     constexpr double kept_share = 0.7;
     double v = chain.noLoadVolts() * kept_share;
-    if (run != nullptr && capacitor.empty())
-        v = run->result.load.v.v_mean_v;
-    if (run != nullptr)
-        for (const SimNode& node : run->result.nodes)
-            if (node.section == capacitor)
-                v = node.v.v_mean_v;
+    if (run != nullptr) {
+        const auto& nodes = run->result.nodes;
+        const auto node = std::ranges::find(nodes, capacitor, &SimNode::section);
+        if (capacitor.empty())
+            v = run->result.load.v.v_mean_v;
+        else if (node != nodes.end())
+            v = node->v.v_mean_v;
+    }
     return std::max(1.0, v);
 }
 

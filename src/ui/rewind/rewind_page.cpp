@@ -123,18 +123,18 @@ QWidget* RewindPage::turnsFields()
     auto* form = new QFormLayout(box);
     form->setContentsMargins(0, 0, 0, 0);
     constexpr double mostTurns = 10000;
-    const auto add = [&](const QString& label, const std::function<std::optional<std::int64_t>&(Job&)>& at) {
+    const auto add = [&](const QString& label, const auto& turnsOf) {
         addValueRow(*form,
                     {.label = label,
                      .quantity = Quantity::Voltage,
                      .get =
-                         [at](const Job& job) {
-                             const auto& turns = at(const_cast<Job&>(job));
+                         [turnsOf](const Job& job) {
+                             const std::optional<std::int64_t>& turns = turnsOf(job);
                              return turns ? std::optional(static_cast<double>(*turns)) : std::nullopt;
                          },
                      .set =
-                         [at](Job& job, std::optional<double> v) {
-                             at(job) = v ? std::optional(std::llround(*v)) : std::nullopt;
+                         [turnsOf](Job& job, std::optional<double> v) {
+                             turnsOf(job) = v ? std::optional(std::llround(*v)) : std::nullopt;
                          },
                      .least = 0.5,
                      .most = mostTurns,
@@ -142,13 +142,14 @@ QWidget* RewindPage::turnsFields()
                      .hint = tr("turns")},
                     m_session);
     };
-    add(tr("Primary turns"),
-        [](Job& j) -> std::optional<std::int64_t>& { return j.found.transformer.primary_turns; });
-    add(tr("Auxiliary turns"),
-        [](Job& j) -> std::optional<std::int64_t>& { return j.found.transformer.auxiliary_turns; });
-    add(tr("This rail's turns"), [this](Job& j) -> std::optional<std::int64_t>& {
-        return railNamed(j.found, m_session.selectedRail().name)->winding.turns;
-    });
+    add(
+        tr("Primary turns"), [](auto& j) -> auto& { return j.found.transformer.primary_turns; });
+    add(
+        tr("Auxiliary turns"), [](auto& j) -> auto& { return j.found.transformer.auxiliary_turns; });
+    add(
+        tr("This rail's turns"), [this](auto& j) -> auto& {
+            return railNamed(j.found, m_session.selectedRail().name)->winding.turns;
+        });
     return box;
 }
 
