@@ -8,6 +8,7 @@
 #include <cstdint>
 #include <iterator>
 #include <random>
+#include <span>
 
 namespace offshoot {
 
@@ -46,21 +47,26 @@ public:
         , m_distribution(distribution)
     {}
 
-    double uniform() // 0 to 1
+    double evenly()
     {
-        // Signed, since only that conversion is one instruction; 53 bits fit either way.
-        return static_cast<double>(static_cast<std::int64_t>(m_engine() >> 11)) * 0x1p-53;
+        // Signed, since only that conversion is one instruction.
+        return static_cast<double>(static_cast<std::int64_t>(m_engine())) * 0x1p-63;
     }
     double deviation()
     {
         if (m_distribution == Distribution::Uniform)
-            return 2 * uniform() - 1;
+            return evenly();
         constexpr double sigma = 1.0 / 3;
         double draw = 0;
         do
             draw = sigma * m_normal(m_engine);
         while (std::abs(draw) > 1);
         return draw;
+    }
+    void deviate(double nominal, double tolerance, std::span<double> drawn)
+    {
+        for (double& each : drawn)
+            each = nominal * (1 + tolerance * deviation());
     }
 
 private:
@@ -69,7 +75,11 @@ private:
     Distribution m_distribution;
 };
 
-/// A network whose parts are drawn anew each time.
+/// Samples drawn column by column: a loop over one quantity at a time is several times as fast.
+constexpr std::size_t column_size = 1024;
+using Column = std::array<double, column_size>;
+
+/// Draws the parts of a network anew for each sample.
 class DrawnNetwork
 {
 public:
@@ -78,13 +88,17 @@ public:
         , m_tolerance(tolerance)
         , m_drawn(network.parts())
     {}
-    double draw(Draws& draws)
+    void draw(Draws& draws, Column& ohm)
     {
-        if (m_drawn.size() == 1)
-            return m_network.parts().front() * (1 + m_tolerance * draws.deviation());
-        for (std::size_t i = 0; i < m_drawn.size(); ++i)
-            m_drawn[i] = m_network.parts()[i] * (1 + m_tolerance * draws.deviation());
-        return m_network.ohmWith(m_drawn);
+        if (m_drawn.size() == 1) {
+            draws.deviate(m_network.parts().front(), m_tolerance, ohm);
+            return;
+        }
+        for (double& each : ohm) {
+            for (std::size_t i = 0; i < m_drawn.size(); ++i)
+                m_drawn[i] = m_network.parts()[i] * (1 + m_tolerance * draws.deviation());
+            each = m_network.ohmWith(m_drawn);
+        }
     }
 
 private:
@@ -127,15 +141,30 @@ std::vector<double> drawSamples(const DividerToleranceInput& in)
     DrawnNetwork bottom(in.divider.bottom, in.divider.found_tolerance);
     const Network nothing(0);
     DrawnNetwork added(in.added ? in.added->network : nothing, in.added ? in.added->tolerance : 0);
-    const double i_ref_span_a = reference.iMax() - reference.iMin();
+    const double i_ref_mid_a = (reference.iMax() + reference.iMin()) / 2;
+    const double i_ref_half_a = (reference.iMax() - reference.iMin()) / 2;
     std::vector<double> samples(static_cast<std::size_t>(in.samples));
-    for (double& v : samples) {
-        const double v_ref_v = reference.v_ref_v * (1 + reference.tolerance * draws.deviation());
-        const double i_ref_a = reference.iMin() + (i_ref_span_a > 0 ? i_ref_span_a * draws.uniform() : 0);
-        Legs legs{top.draw(draws), bottom.draw(draws)};
-        if (in.added)
-            legs = withAdded(in.added->method, legs, added.draw(draws));
-        v = dividerVoltage(v_ref_v, i_ref_a, legs);
+    Column v_ref_v;
+    Column i_ref_a;
+    Column top_ohm;
+    Column bottom_ohm;
+    Column added_ohm;
+    for (std::size_t first = 0; first < samples.size(); first += column_size) {
+        draws.deviate(reference.v_ref_v, reference.tolerance, v_ref_v);
+        for (double& a : i_ref_a)
+            a = i_ref_mid_a + i_ref_half_a * draws.evenly();
+        top.draw(draws, top_ohm);
+        bottom.draw(draws, bottom_ohm);
+        if (in.added) {
+            added.draw(draws, added_ohm);
+            Column& joined_ohm = joinsTop(in.added->method) ? top_ohm : bottom_ohm;
+            for (std::size_t i = 0; i < column_size; ++i)
+                joined_ohm[i] = joinedLeg(in.added->method, joined_ohm[i], added_ohm[i]);
+        }
+        const std::size_t last = std::min(first + column_size, samples.size());
+        for (std::size_t i = first; i < last; ++i)
+            samples[i] = dividerVoltage(v_ref_v[i - first], i_ref_a[i - first],
+                                        {top_ohm[i - first], bottom_ohm[i - first]});
     }
     return samples;
 }
