@@ -57,7 +57,10 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
     const Target target = *unitTarget(job);
     const double v = result.load.v.v_mean_v;
     row.planned = v;
-    row.limit = v < target.min_v ? target.min_v : target.max_v;
+    const bool low = v * v < target.min_v * target.max_v; // the nearer end of the window
+    row.limit = low ? target.min_v : target.max_v;
+    if (v > 0)
+        row.use = low ? target.min_v / v : v / target.max_v;
     const VoltageRange mains = withSpread(run, v);
     const auto inside = [&target](double volts) { return within(volts, target.min_v, target.max_v); };
     row.verdict = result.load.collapsed || !inside(v)          ? Verdict::Breaks
