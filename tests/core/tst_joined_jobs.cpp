@@ -294,6 +294,28 @@ private Q_SLOTS:
         QCOMPARE(readJob(writeJob(job)), job);
     }
 
+    /// Every row that was decided opens to its formula and the numbers in it.
+    void everyRowOpens()
+    {
+        int decided = 0;
+        for (const char* name : {"barograph-amplifier", "beacon-float-charge", "chart-recorder",
+                                 "ferry-shed-display", "fog-signal-amplifier", "hatch-heater", "mast-camera",
+                                 "radio-link", "rain-gauge-logger", "splicing-bench"}) {
+            const Job job = demo(name);
+            const auto run = chainRunOf(job);
+            for (const ConsequenceRow& each : evaluate(job, 0, run ? &*run : nullptr).consequences.rows) {
+                QVERIFY2(!each.formula.empty(), (each.part + ", " + each.quantity).c_str());
+                QVERIFY2(!each.working.empty(), (each.part + ", " + each.quantity).c_str());
+                decided += each.use ? 1 : 0;
+            }
+        }
+        QVERIFY(decided > 100);
+        // A rail brought down keeps its rated current, and the working says what it would have been.
+        const auto kept = *row(evaluated(demo("rain-gauge-logger")), RowId::OutputCurrent);
+        QCOMPARE(*kept.limit, 2);
+        QVERIFY2(kept.working.ends_with("= 2.84 A; no more than the rated 2 A"), kept.working.c_str());
+    }
+
     /// The chain's rows wait for a simulation of the chain as it is.
     void chainRowsWait()
     {

@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <map>
+#include <numbers>
 
 namespace offshoot {
 
@@ -40,6 +41,26 @@ std::string_view formulaOf(RowId id)
     default:
         return "simulated over one cycle of the steady state";
     }
+}
+
+/// The figures behind a verdict of the simulator: the crest that decides without load, the resistances that
+/// add up, or what the simulation gave.
+std::string workingOf(const ConsequenceRow& row, const RectifierChain& chain)
+{
+    const auto shown = [&row](double value) {
+        return formatValue(value, rowInfo(row.id).unit.value_or(Quantity::Voltage));
+    };
+    const double planned = *row.planned;
+    if (row.id == RowId::ChainPlate)
+        return shown(chain.source.r_ohm) + " + " + shown(chain.rectifier.diode.seriesOhm()) + " = " +
+               shown(planned);
+    const double crest_v = std::numbers::sqrt2 * chain.source.v_rms_v * (1 + chain.source.spread);
+    for (const int times : {1, 2}) {
+        if (within(planned, times * crest_v, times * crest_v))
+            return (times == 2 ? "2 × √2 × " : "√2 × ") + formatVolts(chain.source.v_rms_v) + " × " +
+                   significant(1 + chain.source.spread, 3) + " = " + shown(planned);
+    }
+    return shown(planned) + " against " + shown(*row.limit);
 }
 
 std::string upperFirst(std::string text)
@@ -279,6 +300,7 @@ std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
             row.use = verdict.use;
             row.verdict = verdict.verdict;
             row.formula = formulaOf(row.id);
+            row.working = workingOf(row, input->chain);
             rows.push_back(std::move(row));
         }
         for (const SimUnread& unread : run->result.unread) {

@@ -44,11 +44,13 @@ void RowMaker::outputCurrentRow()
         [&](const State& s) {
             if (!allowed)
                 return std::string();
-            return m_found && power_stays && m_rail.i_rated_a
-                       ? amps(*m_rail.i_rated_a) + " × (" + volts(m_found->high_v) + " + " + volts(drop_v) +
-                             ") / (" + volts(s.high_v) + " + " + volts(drop_v) + ") = " + amps(*allowed) +
-                             " at most"
-                       : amps(*allowed) + " at most";
+            if (!m_found || !power_stays || !m_rail.i_rated_a)
+                return amps(*allowed) + " at most";
+            const double rated_a = *m_rail.i_rated_a;
+            const double same_power_a = rated_a * (m_found->high_v + drop_v) / (s.high_v + drop_v);
+            return amps(rated_a) + " × (" + volts(m_found->high_v) + " + " + volts(drop_v) + ") / (" +
+                   volts(s.high_v) + " + " + volts(drop_v) + ") = " + amps(same_power_a) +
+                   (same_power_a > rated_a ? "; no more than the rated " + amps(rated_a) : " at most");
         },
         assumed);
     // The limit itself moved with the voltage, so more of it is used although the load is the same.
