@@ -70,12 +70,11 @@ private Q_SLOTS:
     /// The chosen lamp is the smallest that fits; a smaller one does not.
     void chosenLamp()
     {
-        const std::vector<double> usual{25, 40, 60, 75, 100, 150, 200};
         Draw draw;
         for (int i = 0; i < 100; ++i) {
             const double input_w = draw.between(1, 60);
-            const auto chosen = chooseLamp(usual, 230, input_w);
-            for (double w : usual) {
+            const auto chosen = chooseLamp(230, input_w);
+            for (const double w : usual_lamps_w) {
                 const auto result = lampLimit(lamp(w, input_w));
                 const bool fits =
                     result.verdict == Verdict::Fits && result.expected == LampSign::FlashThenDim;

@@ -294,6 +294,50 @@ private Q_SLOTS:
         QCOMPARE(readJob(writeJob(job)), job);
     }
 
+    /// What a step expects follows the load, the lamp and what is known of the supply.
+    void expectedReadings()
+    {
+        const auto asks = [](const Evaluation& e, std::string_view id) {
+            for (const StepView& view : e.steps)
+                if (view.step.id == id)
+                    return view.step.asks;
+            throw std::runtime_error("no step " + std::string(id));
+        };
+        // A unit's own droop, where no before-reading under load told another; the others are met beside it.
+        const Evaluation heater = evaluated(demo("hatch-heater"));
+        const Asked idle = asks(heater, "bringup.no_load")[0];
+        const Asked full = asks(heater, "bringup.full")[0];
+        QNEAR(*full.window->max, *idle.window->max - 0.05 * *heater.own_current_a);
+        QVERIFY(full.because.ends_with("less its droop of 0R05"));
+        QCOMPARE(asks(heater, "signoff.output")[0].window->min, full.window->min);
+        QCOMPARE(asks(heater, "found.lamp_output").size(), 3u);
+        QCOMPARE(*asks(heater, "found.no_load")[2].unit, "3");
+        // A regulator of which only the plate is known is held against the need, and its lamp may be spared.
+        const Job recorder_job = demo("chart-recorder");
+        const Evaluation recorder = evaluated(recorder_job);
+        const Asked regulated = asks(recorder, "bringup.full")[0];
+        QCOMPARE(*regulated.window->max, recorder_job.need.target->max_v);
+        QCOMPARE(regulated.because, "the need's window; droop under load not known yet");
+        for (const StepView& view : recorder.steps)
+            if (view.step.id.ends_with("power_lamp"))
+                QVERIFY(std::ranges::count(view.step.cautions, Caution::VariableTransformer) == 1);
+        // Nothing regulates: the lamp takes its part of the volts.
+        const Job barograph_job = demo("barograph-amplifier");
+        const auto run = chainRunOf(barograph_job);
+        const Evaluation barograph = evaluate(barograph_job, 0, &*run);
+        const ReadingWindow behind = *asks(barograph, "bringup.lamp_output")[0].window;
+        const ReadingWindow light = *asks(barograph, "bringup.light")[0].window;
+        QNEAR(*behind.min, *light.min * *barograph.lamp->loaded.v_unit_v / 230);
+        QVERIFY(*behind.min < *light.min && behind.max == light.max);
+        QVERIFY(barograph.stages[1].next != "Enter reference and divider.");
+        // Brought down below 60 V it still stands above while it is measured as found.
+        Job low = barograph_job;
+        low.need.target = Target{48, 45, 50};
+        for (const StepView& view : evaluated(low).steps)
+            if (view.step.id == "found.power_full")
+                QVERIFY(std::ranges::count(view.step.cautions, Caution::HighOutput) == 1);
+    }
+
     /// Every row that was decided opens to its formula and the numbers in it.
     void everyRowOpens()
     {

@@ -297,23 +297,14 @@ void Evaluator::evaluateConsequences()
 
 void Evaluator::chooseLimiter()
 {
-    static const std::vector<double> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
-    constexpr double idle_share = 0.05;
-    constexpr double light_share = 0.1;
     if (!m_job.need.target || !m_e.own_current_a)
         return;
-    const double out_w = unitTarget(m_job)->v * *m_e.own_current_a;
-    const double efficiency = m_job.found.efficiency.value_or(0.8);
-    const double input_w = idle_share * out_w + light_share * out_w / efficiency;
-    const double mains_v = m_job.need.mains.v_v;
-    m_e.lamp_w = chooseLamp(usual_lamps_w, mains_v, input_w);
-    if (m_e.lamp_w)
-        m_e.lamp = lampLimit({.lamps_w = {*m_e.lamp_w},
-                              .lamp_v = mains_v,
-                              .mains_v = mains_v,
-                              .idle_w = idle_share * out_w,
-                              .load_w = light_share * out_w,
-                              .efficiency = efficiency});
+    LampLimitInput in = lampInput(m_job, m_e);
+    m_e.lamp_w = chooseLamp(in.mains_v, in.idle_w + in.load_w / *in.efficiency);
+    if (!m_e.lamp_w)
+        return;
+    in.lamps_w = {*m_e.lamp_w};
+    m_e.lamp = lampLimit(in);
 }
 
 Evaluation evaluate(const Job& job, double now_s, const ChainRun* run)

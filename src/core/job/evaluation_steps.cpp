@@ -7,11 +7,17 @@
 
 namespace offshoot {
 
+namespace {
+
+/// Of a regulated rail whose divider nobody entered.
+constexpr double usual_spread = 0.05;
+
+} // namespace
+
 /// Rails beside the first: held in the window the need gives them; one that follows the loop moves by its
 /// share.
 void Evaluator::predictRails(Predictions& predictions) const
 {
-    constexpr double usual_spread = 0.05;
     for (std::size_t i = 1; i < m_job.found.rails.size(); ++i) {
         const Rail& rail = m_job.found.rails[i];
         const auto& found_v = m_e.rails_found_v[i];
@@ -29,6 +35,25 @@ void Evaluator::predictRails(Predictions& predictions) const
             other.because = "the need's window";
         }
         predictions.others.push_back(std::move(other));
+    }
+}
+
+/// A plan that leaves the set point where the plate or the join puts it, measured by nobody, has no spread of
+/// its own: then the reading is held against the need.
+void Evaluator::predictPlanned(Predictions& predictions) const
+{
+    predictions.planned = m_e.planned_range;
+    const auto& range = m_e.planned_range;
+    if (!range || range->max_v > range->min_v)
+        return;
+    const auto target = unitTarget(m_job);
+    if (target && within(range->min_v, target->min_v, target->max_v)) {
+        predictions.planned = VoltageRange{target->min_v, target->max_v};
+        predictions.planned_because = "the need's window";
+    } else {
+        predictions.planned =
+            VoltageRange{range->min_v * (1 - usual_spread), range->max_v * (1 + usual_spread)};
+        predictions.planned_because = "as planned, ± 5 % assumed";
     }
 }
 
@@ -67,7 +92,7 @@ void Evaluator::evaluateSteps()
     Predictions predictions{};
     // Before-readings are judged by the divider alone, not by themselves.
     predictions.found = m_e.found_plain;
-    predictions.planned = m_e.planned_range;
+    predictPlanned(predictions);
     if (m_run != nullptr && m_job.found.topology == Topology::Unregulated)
         for (const ChainRun::Lighter& lighter : m_run->lighter)
             predictions.lighter.emplace_back(lighter.share, withSpread(*m_run, lighter.v));
@@ -76,6 +101,8 @@ void Evaluator::evaluateSteps()
         predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
     }
     predictions.lamp_w = m_e.lamp_w;
+    if (m_job.found.topology == Topology::Unregulated && m_e.lamp && m_e.lamp->loaded.v_unit_v)
+        predictions.lamp_share = *m_e.lamp->loaded.v_unit_v / m_job.need.mains.v_v;
     predictRails(predictions);
     predictUnits(predictions);
     predictions.load_v = m_e.load_v;
@@ -235,8 +262,9 @@ void Evaluator::evaluateStages()
     for (const ConsequenceRow& row : m_e.consequences.rows)
         read += row.verdict != Verdict::Unknown ? 1 : 0;
     const double rows = std::max<double>(1, static_cast<double>(m_e.consequences.rows.size()));
-    const double found_share = (m_e.divider ? 0.3 : 0) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
     const bool planned = m_job.plan.changesAnything();
+    const bool wants_divider = !m_e.divider && !planned && m_job.found.topology != Topology::Unregulated;
+    const double found_share = (wants_divider ? 0 : 0.3) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
     const double plan_share = !planned ? 0 : m_e.counts.breaks == 0 ? 1 : 0.6;
     const auto next_title = [this](Stage stage) {
         const StepView* next = nextStep(m_e, stage);
@@ -244,7 +272,7 @@ void Evaluator::evaluateStages()
     };
     m_e.stages = {
         StageView{need_share, need.target ? "" : "Say what the load wants."},
-        StageView{found_share, !m_e.divider ? "Enter reference and divider." : next_title(Stage::Found)},
+        StageView{found_share, wants_divider ? "Enter reference and divider." : next_title(Stage::Found)},
         StageView{plan_share, !planned ? "Choose what to change." : ""},
         StageView{stepShare(Stage::Change), next_title(Stage::Change)},
         StageView{stepShare(Stage::BringUp), next_title(Stage::BringUp)},

@@ -32,6 +32,7 @@ private:
     void planRails();
     void evaluateConsequences();
     void chooseLimiter();
+    void predictPlanned(Predictions& predictions) const;
     void predictRails(Predictions& predictions) const;
     void predictUnits(Predictions& predictions) const;
     void evaluateSteps();

@@ -383,25 +383,32 @@ InrushView inrushView(const Job& job)
 
 // ---- limiter lamp and discharge
 
-SafeView safeView(const Job& job, const Evaluation& evaluation)
+LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
 {
-    static const std::vector<double> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
     constexpr double idle_share = 0.05;
     constexpr double light_share = 0.1;
+    constexpr double small_w = 20;
+    constexpr double usual_efficiency = 0.8;
+    const auto target = unitTarget(job);
+    const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : small_w;
+    return {.lamps_w = {},
+            .lamp_v = job.need.mains.v_v,
+            .mains_v = job.need.mains.v_v,
+            .idle_w = idle_share * out_w,
+            .load_w = light_share * out_w,
+            .efficiency = job.found.efficiency.value_or(usual_efficiency),
+            .unit = bearsLowMains(job.found.topology) ? LampUnit::Resistive : LampUnit::ConstantPower};
+}
+
+SafeView safeView(const Job& job, const Evaluation& evaluation)
+{
     SafeView view;
     view.chosen_w = evaluation.lamp_w;
-    const auto target = unitTarget(job);
-    const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : 20;
-    const bool switcher = isMainsSwitcher(job.found.topology) || job.found.topology == Topology::SealedModule;
-    for (const double lamp_w : usual_lamps_w)
-        view.lamps.push_back(
-            {lamp_w, lampLimit({.lamps_w = {lamp_w},
-                                .lamp_v = job.need.mains.v_v,
-                                .mains_v = job.need.mains.v_v,
-                                .idle_w = idle_share * out_w,
-                                .load_w = light_share * out_w,
-                                .efficiency = job.found.efficiency.value_or(0.8),
-                                .unit = switcher ? LampUnit::ConstantPower : LampUnit::Resistive})});
+    LampLimitInput in = lampInput(job, evaluation);
+    for (const double lamp_w : usual_lamps_w) {
+        in.lamps_w = {lamp_w};
+        view.lamps.push_back({lamp_w, lampLimit(in)});
+    }
     double longest_s = 0;
     for (const Reservoir& reservoir : evaluation.energy.reservoirs) {
         if (!reservoir.c_f)
@@ -414,7 +421,7 @@ SafeView safeView(const Job& job, const Evaluation& evaluation)
     }
     view.sentence =
         view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp" : std::string("No usual lamp suits");
-    if (!switcher)
+    if (bearsLowMains(job.found.topology))
         view.sentence += ", or bring it up slowly on a variable transformer";
     view.sentence += ". ";
     const bool every = std::ranges::all_of(evaluation.energy.reservoirs,

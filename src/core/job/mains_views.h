@@ -83,6 +83,9 @@ struct SafeView
     std::vector<Bank> banks;
     std::string sentence;
 };
+/// The limiter lamp's sums but for the lamp: the unit on the bench at first power, idle and with a light
+/// load.
+LampLimitInput lampInput(const Job& job, const Evaluation& evaluation);
 SafeView safeView(const Job& job, const Evaluation& evaluation);
 
 struct NoiseView

@@ -224,9 +224,12 @@ std::string_view reasonWithoutRows(Station station, Topology topology)
     case Station::Inlet:
         return "A change of the output leaves the mains entry as it is; earth and insulation are proven "
                "before power.";
-    case Station::Fuse:
     case Station::InputRectifier:
     case Station::Reservoir:
+        if (bearsLowMains(topology))
+            return "The transformer stands before it: a chain entered under Rectifier judges it.";
+        [[fallthrough]];
+    case Station::Fuse:
         return topology == Topology::SealedModule ? "Sealed: the papers rule over what is inside."
                                                   : "No mains behind this station: it is fed with DC.";
     case Station::Inrush:
@@ -234,13 +237,16 @@ std::string_view reasonWithoutRows(Station station, Topology topology)
     case Station::Transformer:
         return "No transformer, or none that anybody may open.";
     case Station::OutputRectifier:
-        return "What rectifies stands in front of the regulator, or is sealed.";
+        return topology == Topology::Unregulated
+                   ? "Its one rectifier is judged at Input."
+                   : "What rectifies stands in front of the regulator, or is sealed.";
     case Station::Cable:
         return "The drop follows the current, which the plan does not change.";
     case Station::Load:
         return "Equipment names its own window; it is the need.";
     case Station::Feedback:
-        return "The regulator senses its own output.";
+        return topology == Topology::Unregulated ? "There is no loop."
+                                                 : "The regulator senses its own output.";
     case Station::Converter:
         return topology == Topology::Unregulated
                    ? "Nothing regulates: the transformer and the load set the voltage."

@@ -38,7 +38,7 @@ private:
 
     bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
     bool earthed() const { return m_job.found.earth_class == EarthClass::ClassI; }
-    bool highOutput() const { return m_job.need.target && m_job.need.target->max_v > 60; }
+    bool highOutput() const;
 
     void identify();
     void makeSafe(const std::string& prefix, Stage stage);
@@ -52,6 +52,7 @@ private:
     void fitOthers();
     void turnTrimmer();
     void askOthers(Step& step, bool planned) const;
+    void askOtherUnits(Step& step) const;
     void checkThroughLamp();
     void loadSteps();
     // steps_join.cpp

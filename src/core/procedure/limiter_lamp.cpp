@@ -130,10 +130,10 @@ LampLimitResult lampLimit(const LampLimitInput& in)
     return result;
 }
 
-std::optional<double> chooseLamp(const std::vector<double>& choices_w, double mains_v, double input_w)
+std::optional<double> chooseLamp(double mains_v, double input_w)
 {
     std::optional<double> best;
-    for (double lamp_w : choices_w) {
+    for (const double lamp_w : usual_lamps_w) {
         const auto result =
             lampLimit({.lamps_w = {lamp_w}, .lamp_v = mains_v, .mains_v = mains_v, .idle_w = input_w});
         if (result.verdict == Verdict::Fits && result.expected == LampSign::FlashThenDim &&

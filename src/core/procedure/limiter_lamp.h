@@ -5,6 +5,7 @@
 
 #include "core/judge/verdict.h"
 
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -87,7 +88,9 @@ void fields(Fields& f, LampLimitResult& out);
 
 LampLimitResult lampLimit(const LampLimitInput& in);
 
-/// The smallest of the usual lamps (`choices_w`) that runs `input_w` as fits; nothing if none does.
-std::optional<double> chooseLamp(const std::vector<double>& choices_w, double mains_v, double input_w);
+/// Incandescent lamps as they are sold.
+inline constexpr std::array<double, 7> usual_lamps_w{25, 40, 60, 75, 100, 150, 200};
+/// The smallest of the usual lamps that runs `input_w` as fits; nothing if none does.
+std::optional<double> chooseLamp(double mains_v, double input_w);
 
 } // namespace offshoot

@@ -112,9 +112,12 @@ void ChangeProcedure::identify()
     add("found.plate", Stage::Found, StepKind::Look, "Read the plate",
         "Name, voltages, currents, earth sign. The label may be optimistic; the parts rule.");
     add("found.parts", Stage::Found, StepKind::Look, "Read the parts",
-        "Bulk and output capacitors, rectifier, switch, controller, divider. Enter each on its station, or "
-        "leave it "
-        "unknown.")
+        std::string(m_job.found.topology == Topology::Unregulated
+                        ? "Transformer, rectifier, every capacitor and choke"
+                    : isLinear(m_job.found.topology)
+                        ? "Transformer, rectifier, capacitors, regulator, divider"
+                        : "Bulk and output capacitors, rectifier, switch, controller, divider") +
+            ". Enter each on its station, or leave it unknown.")
         .cautions = {Caution::PlugPins};
 }
 
@@ -195,6 +198,14 @@ void ChangeProcedure::inspectDead()
         .cautions = {Caution::OldCapacitors, Caution::FixedWiring};
 }
 
+bool ChangeProcedure::highOutput() const
+{
+    const auto high = [](double v) { return v > 60; };
+    return (m_job.need.target && high(m_job.need.target->max_v)) ||
+           std::ranges::any_of(m_job.found.rails,
+                               [&](const Rail& rail) { return high(rail.v_v.value_or(0)); });
+}
+
 std::vector<Caution> ChangeProcedure::liveCautions(bool lamp_in) const
 {
     std::vector<Caution> cautions{Caution::MainsPotential, Caution::NoScope};
@@ -218,10 +229,10 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
                          "hiccup; no light at all is no current.");
     if (!lamp_in)
         step.detail = lamp + ". " + load + ".";
-    const bool unregulated = m_job.found.topology == Topology::Unregulated;
+    const bool slowly = bearsLowMains(m_job.found.topology);
     if (lamp_in)
-        step.detail += unregulated ? " Or slowly on a variable transformer, watching its current."
-                                   : " Not on a variable transformer: at low mains it draws more current.";
+        step.detail += slowly ? " Or slowly on a variable transformer, watching its current."
+                              : " Not on a variable transformer: at low mains it draws more current.";
     step.checks = {"Discharge clip and tools off the board",
                    "Covers on, or nobody within reach",
                    m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
@@ -238,7 +249,7 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
     if (earthed())
         step.checks.emplace_back("Earth continuity logged");
     step.cautions = liveCautions(lamp_in);
-    if (lamp_in && unregulated)
+    if (lamp_in && slowly)
         step.cautions.push_back(Caution::VariableTransformer);
     if (hasValves())
         step.cautions.push_back(Caution::ValveEquipment);
@@ -250,6 +261,7 @@ void ChangeProcedure::powerThroughLamp(const std::string& prefix, Stage stage)
     Step& step = add(prefix + ".lamp_output", stage, StepKind::Probe, "Read the output behind the lamp",
                      "And say what the lamp did: lamp flash, dark, bright or pulsing.");
     step.asks.push_back(outputAt(m_predictions.found, std::nullopt, "the divider as entered, worst case"));
+    askOtherUnits(step);
     step.cautions = {Caution::SeriesLamp};
     step.watches_lamp = true;
 }
@@ -295,12 +307,17 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     Asked asked{m_rail.name, Quantity::Voltage, std::nullopt, load_a, because};
     if (!unloaded)
         return asked;
-    const auto droop = droopShare(load_a);
-    asked.window =
-        signedWindow(m_rail, unloaded->min_v * droop.value_or(1), unloaded->max_v * droop.value_or(1));
-    if (load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated)
-        asked.because +=
-            droop ? ", with the droop of the before-readings" : "; droop under load not known yet";
+    const bool loaded = load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated;
+    const auto share = droopShare(load_a);
+    const auto slope_ohm = loaded && !share ? m_job.found.joint.r_out_ohm : std::nullopt;
+    const auto underLoad = [&](double v) {
+        return v * share.value_or(1) - slope_ohm.value_or(0) * load_a.value_or(0);
+    };
+    asked.window = signedWindow(m_rail, underLoad(unloaded->min_v), underLoad(unloaded->max_v));
+    if (loaded)
+        asked.because += share       ? ", with the droop of the before-readings"
+                         : slope_ohm ? ", less its droop of " + formatOhms(*slope_ohm)
+                                     : "; droop under load not known yet";
     return asked;
 }
 
@@ -325,6 +342,7 @@ void ChangeProcedure::beforeReadings()
     isolate("found.lamp_off", Stage::Found);
     power("found.power_full", Stage::Found, false, "No load on the output");
     const std::string because = "the divider as entered, worst case";
+    constexpr double example_a = 0.5;
     struct LoadStep
     {
         const char* id;
@@ -336,13 +354,18 @@ void ChangeProcedure::beforeReadings()
                                  LoadStep{"found.half", "Before-reading at half load", 0.5},
                                  LoadStep{"found.full", "Before-reading at full load", 1}}) {
         const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
-        Step& step = add(load.id, Stage::Found, StepKind::Probe, load.title,
-                         load.share == 0
-                             ? "This reading ties reference and divider together: it makes the plan closer."
-                             : "Log the load with it: " + m_rail.name + " 24.03 @0.5A.");
+        Step& step =
+            add(load.id, Stage::Found, StepKind::Probe, load.title,
+                load.share == 0 ? std::string(m_predictions.found ? "This reading ties reference and divider "
+                                                                    "together: it makes the plan closer."
+                                                                  : "The plan starts from this reading.")
+                                : "Type the load behind the volts: @" +
+                                      significant(load_a.value_or(example_a), 2) + "A.");
         step.asks.push_back(outputAt(m_predictions.found, load_a, because));
-        if (load.share == 0)
+        if (load.share == 0) {
             askOthers(step, false);
+            askOtherUnits(step);
+        }
         step.cautions = {Caution::MainsPotential};
         if (load.share == 1)
             step.cautions.push_back(Caution::HotParts);
@@ -437,6 +460,21 @@ void ChangeProcedure::askOthers(Step& step, bool planned) const
                              std::nullopt, planned ? other.because : "as found"});
 }
 
+/// The units beside the one on the bench are met the same way, each by itself.
+void ChangeProcedure::askOtherUnits(Step& step) const
+{
+    if (m_job.others.empty())
+        return;
+    step.detail += " Every unit by itself, one after the other.";
+    for (std::size_t unit = 2; unit <= m_job.others.size() + 1; ++unit)
+        step.asks.push_back({.point = m_rail.name,
+                             .quantity = Quantity::Voltage,
+                             .window = std::nullopt,
+                             .load_a = std::nullopt,
+                             .because = "as found",
+                             .unit = unitTag(unit)});
+}
+
 void ChangeProcedure::turnTrimmer()
 {
     if (!m_job.plan.trim)
@@ -445,7 +483,7 @@ void ChangeProcedure::turnTrimmer()
     Step& step = add("bringup.trim", Stage::BringUp, StepKind::Adjust,
                      "Turn " + trim.trimmer + " by " + significant((trim.scale - 1) * 100, 2) + " %",
                      "Insulated trimming tool, slowly; watch every rail, not only the one you want.");
-    step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, "the plan"));
+    step.asks.push_back(outputAt(m_predictions.planned, std::nullopt, m_predictions.planned_because));
     askOthers(step, true);
     step.cautions = {Caution::MainsPotential};
 }
@@ -466,12 +504,16 @@ void ChangeProcedure::checkThroughLamp()
 {
     power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
     constexpr double light_share = 0.1;
-    const auto light = plannedAt(light_share);
+    auto light = plannedAt(light_share);
+    if (light)
+        light->min_v *= m_predictions.lamp_share;
     Step& step =
         add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
             light ? "Predicted " + rangeText(*light) + ". Outside: isolate, then see which fault explains it."
                   : "Outside its window: isolate.");
-    step.asks.push_back(outputAt(light, std::nullopt, "the plan, worst case"));
+    step.asks.push_back(outputAt(light, std::nullopt,
+                                 m_predictions.planned_because +
+                                     (m_predictions.lamp_share < 1 ? ", less what the lamp takes" : "")));
     step.cautions = {Caution::SeriesLamp};
     step.watches_lamp = true;
 }
@@ -494,7 +536,7 @@ void ChangeProcedure::loadSteps()
           LoadStep{"bringup.half", "Half load", 0.5}, LoadStep{"bringup.full", "Full load", 1}}) {
         const auto load_a = m_load_a ? std::optional(*m_load_a * load.share) : std::nullopt;
         Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title);
-        step.asks.push_back(outputAt(plannedAt(load.share), load_a, "the plan, worst case"));
+        step.asks.push_back(outputAt(plannedAt(load.share), load_a, m_predictions.planned_because));
         if (load.share == 0 || load.share == 1)
             askOthers(step, true);
         step.cautions = {Caution::MainsPotential};
@@ -543,8 +585,7 @@ void ChangeProcedure::connectLoad()
             {m_rail.name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
     } else {
         // The need is meant at the load; what the terminals give depends on the run.
-        voltage.asks.push_back(
-            outputAt(m_predictions.planned, m_job.need.current_a, "the plan, at the terminals"));
+        voltage.asks.push_back(outputAt(m_predictions.planned, m_load_a, "the plan, at the terminals"));
         Step& arrives = add("signoff.at_load", Stage::SignOff, StepKind::Probe, "Voltage at the load itself",
                             "On the load's own terminals, drawing what it draws: this reading wins over "
                             "every earlier one.");

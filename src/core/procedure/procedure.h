@@ -90,11 +90,13 @@ struct Predictions
 {
     std::optional<VoltageRange> found;   ///< of the output before the change
     std::optional<VoltageRange> planned; ///< and after it
+    std::string planned_because = "the plan, worst case";
     /// After it with a share of the load: of a supply that nothing regulates, whose voltage follows the load.
     std::vector<std::pair<double, VoltageRange>> lighter = {};
     std::optional<double> bottom_ohm; ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
+    double lamp_share = 1; ///< of the volts, with the lamp in series and nothing that regulates
     /// The other rails: where they should be before and after, and why.
     struct Other
     {

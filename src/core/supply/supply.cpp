@@ -60,6 +60,7 @@ bool isBuckDerived(Topology topology)
 }
 
 bool isLinear(Topology topology) { return topology == Topology::Linear || topology == Topology::SeriesPass; }
+bool bearsLowMains(Topology topology) { return isLinear(topology) || topology == Topology::Unregulated; }
 
 const Rail* railNamed(const Supply& supply, std::string_view name)
 {

@@ -42,6 +42,8 @@ bool isMainsSwitcher(Topology topology);
 bool isBuckDerived(Topology topology);
 /// Drops the difference in heat.
 bool isLinear(Topology topology);
+/// Draws no more current at low mains than at full, and may be brought up on a variable transformer.
+bool bearsLowMains(Topology topology);
 enum class EarthClass { ClassI, ClassII };
 template <>
 struct Words<EarthClass>

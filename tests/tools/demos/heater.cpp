@@ -55,6 +55,7 @@ void describeHeater(Job& job)
     Supply third = second;
     third.joint.v_set_v = 14.97;
     job.others = {second, third};
+    job.plan.join = JoinPlan{.kind = Joining::SideBySide};
 }
 
 void workHeater(Bench& bench)
@@ -69,15 +70,14 @@ void workHeater(Bench& bench)
         bench.type(line);
     bench.tick("found.power_lamp");
     bench.type("lamp flash");
-    bench.type("15V 15.03 +-20mV");
+    for (const char* line : {"15V 15.03 +-20mV", "15V 15.00 #2 +-20mV", "15V 14.97 #3 +-20mV"})
+        bench.type(line);
     bench.allOff();
     bench.tick("found.power_full");
     bench.type("15V 15.04 +-20mV");
     bench.type("15V 15.00 #2 +-20mV");
     bench.type("15V 14.97 #3 +-20mV");
     bench.type("note the third one sags first when the heater is cold");
-    bench.session().edit(QStringLiteral("plan"),
-                         [](Job& job) { job.plan.join = JoinPlan{.kind = Joining::SideBySide}; });
 }
 
 } // namespace offshoot::demos

@@ -42,6 +42,9 @@ void describeRadio(Job& job)
     Supply upper = supply;
     upper.joint.v_set_v = 24.1;
     job.others = {upper};
+    job.plan.join = JoinPlan{.kind = Joining::Stacked,
+                             .opened_bonds = {2},
+                             .reverse_diode = ReverseDiode{.v_rrm_v = 60, .i_a = 20}};
 }
 
 void workRadio(Bench& bench)
@@ -57,16 +60,12 @@ void workRadio(Bench& bench)
     bench.tick("found.power_lamp");
     bench.type("lamp flash");
     bench.type("24V 24.02 +-50mV");
+    bench.type("24V 24.11 #2 +-50mV");
     bench.allOff();
     bench.tick("found.power_full");
     bench.type("24V 24.03 +-50mV");
     bench.type("24V 24.12 #2 +-50mV");
     bench.type("note stacked on trial last winter: the lower one's fuse blew at once");
-    bench.session().edit(QStringLiteral("plan"), [](Job& job) {
-        job.plan.join = JoinPlan{.kind = Joining::Stacked,
-                                 .opened_bonds = {2},
-                                 .reverse_diode = ReverseDiode{.v_rrm_v = 60, .i_a = 20}};
-    });
 }
 
 } // namespace offshoot::demos
