@@ -321,6 +321,11 @@ private Q_SLOTS:
         for (const StepView& view : recorder.steps)
             if (view.step.id.ends_with("power_lamp"))
                 QVERIFY(std::ranges::count(view.step.cautions, Caution::VariableTransformer) == 1);
+        // Behind the lamp the trimmer stands as found: it is turned after that.
+        const Job bench_job = demo("splicing-bench");
+        const Evaluation bench = evaluated(bench_job);
+        QNEAR(*asks(bench, "bringup.lamp_output")[0].window->max * bench_job.plan.trim->scale,
+              *asks(bench, "bringup.no_load")[0].window->max);
         // Nothing regulates: the lamp takes its part of the volts.
         const Job barograph_job = demo("barograph-amplifier");
         const auto run = chainRunOf(barograph_job);

@@ -246,6 +246,7 @@ std::string_view reasonWithoutRows(Station station, Topology topology)
         return "Equipment names its own window; it is the need.";
     case Station::Feedback:
         return topology == Topology::Unregulated ? "There is no loop."
+               : isMainsSwitcher(topology)       ? "Nothing of its loop was entered."
                                                  : "The regulator senses its own output.";
     case Station::Converter:
         return topology == Topology::Unregulated

@@ -505,15 +505,20 @@ void ChangeProcedure::checkThroughLamp()
     power("bringup.power_lamp", Stage::BringUp, true, "Light resistive load on the output");
     constexpr double light_share = 0.1;
     auto light = plannedAt(light_share);
-    if (light)
+    std::string because = m_predictions.planned_because;
+    if (light && m_predictions.lamp_share < 1) {
         light->min_v *= m_predictions.lamp_share;
+        because += ", less what the lamp takes";
+    }
+    if (light && m_job.plan.trim && !m_job.plan.chosen) {
+        light = VoltageRange{light->min_v / m_job.plan.trim->scale, light->max_v / m_job.plan.trim->scale};
+        because += ", before the trimmer is turned";
+    }
     Step& step =
         add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the lamp",
             light ? "Predicted " + rangeText(*light) + ". Outside: isolate, then see which fault explains it."
                   : "Outside its window: isolate.");
-    step.asks.push_back(outputAt(light, std::nullopt,
-                                 m_predictions.planned_because +
-                                     (m_predictions.lamp_share < 1 ? ", less what the lamp takes" : "")));
+    step.asks.push_back(outputAt(light, std::nullopt, because));
     step.cautions = {Caution::SeriesLamp};
     step.watches_lamp = true;
 }
