@@ -46,6 +46,10 @@ std::string load(const Job& job, const Evaluation& e)
     const MinimumLoadView view = minimumLoadView(job, e, job.found.rails.back());
     return view.sentence + (view.school.sides.empty() ? "" : " | " + view.school.why);
 }
+std::string firstLoad(const Job& job, const Evaluation& e)
+{
+    return minimumLoadView(job, e, job.found.rails.front()).sentence;
+}
 std::string rewind(const Job& job, const Evaluation& e)
 {
     return rewindView(job, e, job.found.rails.front()).sentence;
@@ -118,7 +122,10 @@ const std::vector<Case>& cases()
          trim,
          "That is wiring drop or regulation"},
         {"ferry-shed-display", {}, trim, "no setting puts both"},
+        {"fog-signal-amplifier", {}, trim, "nothing to trim"},
+        {"rain-gauge-logger", {}, trim, "No trimmer is entered in Found"},
         // how much load a rail needs
+        {"splicing-bench", {}, firstLoad, "12V needs no load to be in its window. "},
         {"ferry-shed-display", {}, load, "12V needs at least"},
         {"ferry-shed-display", {{"/need/others", "[]"}}, load, "no window in Need"},
         {"ferry-shed-display", {{"/log", "[]"}}, load, "Two steady readings at different loads"},
@@ -157,7 +164,8 @@ const std::vector<Case>& cases()
          "What the load draws at its peak is not said"},
         {"splicing-bench", {{"/found/current_limit/shunt", "\"0.001\""}}, limit, "more than the"},
         // hiccup
-        {"beacon-float-charge", {}, hiccup, ""},
+        {"beacon-float-charge", {}, hiccup, "Nothing speaks for one cause yet"},
+        {"fog-signal-amplifier", {}, hiccup, "no converter here that could hiccup"},
         {"beacon-float-charge",
          {{"/hiccup/stops_lamp_out", "true"}, {"/hiccup/lamp_in", "true"}},
          hiccup,

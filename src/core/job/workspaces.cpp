@@ -107,6 +107,10 @@ void explainTrim(TrimView& view)
 TrimView trimView(const Job& job, std::size_t at)
 {
     TrimView view;
+    if (job.found.topology == Topology::Unregulated) {
+        view.sentence = "Nothing regulates here, so there is nothing to trim.";
+        return view;
+    }
     const Trimmer trimmer = at < job.found.trimmers.size() ? job.found.trimmers[at] : Trimmer{};
     view.trimmer = trimmer.name;
     std::string unread;
@@ -132,6 +136,9 @@ TrimView trimView(const Job& job, std::size_t at)
     explainTrim(view);
     if (!unread.empty() && view.next.empty())
         view.next = "Not read yet: " + unread + ".";
+    if (job.found.trimmers.empty())
+        view.next += (view.next.empty() ? "" : " ") +
+                     std::string("No trimmer is entered in Found: one without ends is taken.");
     return view;
 }
 
@@ -216,10 +223,14 @@ std::string loadSentence(const MinimumLoadView& view, const Rail& rail)
     }
     const double least_a = *fit.least_current_a;
     std::string text =
-        rail.name + " needs at least " + amps(least_a) +
+        rail.name + " needs " + (least_a > 0 ? "at least " + amps(least_a) : "no load") +
         (fit.steady_from_a.value_or(0) >= least_a && least_a > 0 ? " to be steady" : " to be in its window");
-    text += atLeast(view.present_a, least_a) ? "; its users draw that already."
-                                             : "; its users draw " + amps(view.present_a) + " at the least.";
+    if (least_a == 0)
+        text += '.';
+    else
+        text += atLeast(view.present_a, least_a)
+                    ? "; its users draw that already."
+                    : "; its users draw " + amps(view.present_a) + " at the least.";
     if (fit.bent)
         text += " The readings bend: take more near the least load.";
     if (fit.extrapolated)
@@ -545,12 +556,18 @@ std::string hiccupSentence(const HiccupResult& result)
 
 HiccupView hiccupView(const Job& planned)
 {
+    HiccupView view;
+    if (bearsLowMains(planned.found.topology)) {
+        view.sentence =
+            "There is no converter here that could hiccup. One that comes and goes protects itself, "
+            "against overload or heat.";
+        return view;
+    }
     Job job = planned;
     job.plan.rewind.reset();
     job.plan.dummy_load.reset();
     job.plan.shunt.reset();
     const Evaluation evaluation = evaluate(job, 0);
-    HiccupView view;
     HiccupInput& in = view.input;
     const HiccupSeen& seen = job.hiccup;
     in.lamp_in = seen.lamp_in;
