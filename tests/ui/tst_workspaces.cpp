@@ -285,6 +285,11 @@ private Q_SLOTS:
         QTRY_VERIFY(d.window->findChild<QLineEdit*>(u"Switch peak current"_s) != nullptr);
         d.fill(u"Switch peak current"_s, u"6A"_s);
         QNEAR(*d.job().found.regulator.i_peak_a, 6);
+        // Without a loop nobody is asked for a divider.
+        auto* reference = d.window->findChild<QComboBox*>(u"reference"_s);
+        QVERIFY(reference->isVisible());
+        d.choose(u"Topology"_s, u"unregulated: transformer and rectifier"_s);
+        QTRY_VERIFY(!reference->isVisible());
     }
 
     void jobList()

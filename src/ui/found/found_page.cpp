@@ -186,7 +186,8 @@ QWidget* FoundPage::identify()
     m_station->addStretch();
     area->setWidget(holder);
     row->addWidget(area, 1);
-    row->addWidget(dividerCard(), 1);
+    m_dividerCard = dividerCard();
+    row->addWidget(m_dividerCard, 1);
     return box;
 }
 
@@ -308,6 +309,7 @@ void FoundPage::showStation()
     m_shownUnits = unitCount(job);
     m_unit = std::min(m_unit, job.others.size());
     m_shownTopology = shownUnit().topology;
+    m_dividerCard->setVisible(job.found.topology != Topology::Unregulated); // which has no loop
     delete m_stationCard;
     m_stationCard = new QWidget;
     auto* layout = new QVBoxLayout(m_stationCard);

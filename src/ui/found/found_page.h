@@ -57,6 +57,7 @@ private:
     ProcedureView* m_steps;
     QVBoxLayout* m_station = nullptr;
     QWidget* m_stationCard = nullptr;
+    QWidget* m_dividerCard = nullptr;
     std::size_t m_unit = 0; ///< whose parts are shown
     std::size_t m_shownUnits = 1;
     Topology m_shownTopology = Topology::Flyback;
