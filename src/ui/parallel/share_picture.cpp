@@ -157,10 +157,19 @@ void SharePicture::paintLoad(QPainter& painter, const Axes& axes) const
         const double from = left ? x - wide - m_look.px(10) : x + m_look.px(10);
         const QRectF box(from, y - m_look.px(9), wide, m_look.px(18));
         const double mark = left ? box.right() - m_look.px(6) : box.left() + m_look.px(6);
+        const QFont font = m_look.font(13, true);
+        // A thin sheet behind the name: no boundary of a layer crosses its letters.
+        const double reach = m_look.px(20) + QFontMetricsF(font).horizontalAdvance(text);
+        const QRectF behind(left ? box.right() - reach : box.left(), box.top(), reach, box.height());
+        QColor sheet = c.sheet;
+        sheet.setAlpha(190);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(sheet);
+        painter.drawRoundedRect(behind, m_look.px(4), m_look.px(4));
         paintVerdict(painter, verdict, {mark, y}, m_look.px(11), c);
         paintText(painter,
                   left ? box.adjusted(0, 0, -m_look.px(16), 0) : box.adjusted(m_look.px(16), 0, 0, 0), text,
-                  m_look.font(13, true), c.ink, (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
+                  font, c.ink, (left ? Qt::AlignRight : Qt::AlignLeft) | Qt::AlignVCenter);
     }
 }
 
