@@ -192,6 +192,8 @@ void LogBar::paintReadings(QPainter& painter, double left) const
                                                     : formatValue(*entry->value, *entry->quantity));
         if (entry->load)
             text += u" @"_s + qs(formatValue(entry->load->value, entry->load->quantity));
+        if (entry->unit)
+            text += u" #"_s + qs(*entry->unit);
         const double wide = QFontMetricsF(m_look.font(13)).horizontalAdvance(text) + m_look.px(18);
         x -= wide;
         if (x < left)
