@@ -114,17 +114,17 @@ void findPercentiles(const std::vector<double>& samples, DividerToleranceResult&
     constexpr int bin_count = 4096;
     const auto [low_v, high_v] = std::ranges::minmax(samples);
     const double bins_per_v = high_v > low_v ? (bin_count - 1) / (high_v - low_v) : 0;
-    const auto binOf = [&, low_v = low_v](double v) { return static_cast<int>((v - low_v) * bins_per_v); };
+    const auto bin_of = [&, low_v = low_v](double v) { return static_cast<int>((v - low_v) * bins_per_v); };
     std::array<std::ptrdiff_t, bin_count> counts{};
     for (const double v : samples)
-        ++counts[static_cast<std::size_t>(binOf(v))];
+        ++counts[static_cast<std::size_t>(bin_of(v))];
     const auto at = [&](double share) {
         std::ptrdiff_t rank = std::llround(share * static_cast<double>(samples.size() - 1));
         int bin = 0;
         while (rank >= counts[static_cast<std::size_t>(bin)])
             rank -= counts[static_cast<std::size_t>(bin++)];
         std::vector<double> inside;
-        std::ranges::copy_if(samples, std::back_inserter(inside), [&](double v) { return binOf(v) == bin; });
+        std::ranges::copy_if(samples, std::back_inserter(inside), [&](double v) { return bin_of(v) == bin; });
         std::ranges::nth_element(inside, inside.begin() + rank);
         return inside[static_cast<std::size_t>(rank)];
     };

@@ -179,14 +179,14 @@ std::string writeDrawerCsv(const std::vector<StockItem>& drawer)
 {
     std::string text = "ohm,tolerance,power_w,quantity,t_rated_k,t_max_k\n";
     const StockItem usual{.ohm = 0, .tolerance = 0};
-    const auto unlessUsual = [](double kelvin, double usual_k) {
+    const auto unless_usual = [](double kelvin, double usual_k) {
         return kelvin == usual_k ? "" : reading(kelvin, Quantity::Temperature);
     };
     for (const StockItem& item : drawer)
-        text +=
-            joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
-                    item.quantity ? std::to_string(*item.quantity) : "",
-                    unlessUsual(item.t_rated_k, usual.t_rated_k), unlessUsual(item.t_max_k, usual.t_max_k)});
+        text += joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
+                        item.quantity ? std::to_string(*item.quantity) : "",
+                        unless_usual(item.t_rated_k, usual.t_rated_k),
+                        unless_usual(item.t_max_k, usual.t_max_k)});
     return text;
 }
 

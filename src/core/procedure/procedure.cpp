@@ -310,10 +310,10 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     const bool loaded = load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated;
     const auto share = droopShare(load_a);
     const auto slope_ohm = loaded && !share ? m_job.found.joint.r_out_ohm : std::nullopt;
-    const auto underLoad = [&](double v) {
+    const auto under_load = [&](double v) {
         return v * share.value_or(1) - slope_ohm.value_or(0) * load_a.value_or(0);
     };
-    asked.window = signedWindow(m_rail, underLoad(unloaded->min_v), underLoad(unloaded->max_v));
+    asked.window = signedWindow(m_rail, under_load(unloaded->min_v), under_load(unloaded->max_v));
     if (loaded)
         asked.because += share       ? ", with the droop of the before-readings"
                          : slope_ohm ? ", less its droop of " + formatOhms(*slope_ohm)
