@@ -72,7 +72,7 @@ Json reckonFuse(const Json& in)
                   : std::pow(given(surge, "i_peak_a", 0.0), 2) * given(surge, "tau_s", 0.0) / 2;
     }
     const Maybe use = over(i2t, given(in, "melting_i2t_a2s"));
-    const auto atLeast = [](Maybe has, Maybe wants) {
+    const auto at_least = [](Maybe has, Maybe wants) {
         return !has || !wants ? "unknown" : *has >= *wants ? "fits" : "breaks";
     };
     return {{"needed_a", needed},
@@ -83,8 +83,8 @@ Json reckonFuse(const Json& in)
                       : value        ? "inside"
                                      : "above"},
             {"speed", wordIn(in, "speed", "unknown")},
-            {"voltage_verdict", atLeast(given(in, "v_rated_v"), mains)},
-            {"breaking_verdict", atLeast(given(in, "breaking_a"), given(in, "prospective_a"))},
+            {"voltage_verdict", at_least(given(in, "v_rated_v"), mains)},
+            {"breaking_verdict", at_least(given(in, "breaking_a"), given(in, "prospective_a"))},
             {"inrush_i2t_a2s", orNull(i2t)},
             {"inrush_use", orNull(use)},
             {"inrush_verdict", verdictOf(use, 0.30, 0.75)}};
@@ -325,7 +325,7 @@ Json reckonConnection(const Json& in, const std::vector<String>& strings)
     const double v = in["target"]["v_v"];
     const double f = in["target"]["f_hz"];
     const double va = in["va"];
-    const auto windingOf = [&](const Json& segment) -> const Json& {
+    const auto winding_of = [&](const Json& segment) -> const Json& {
         return *std::ranges::find_if(in["primaries"],
                                      [&](const Json& w) { return w["name"] == segment["winding"]; });
     };
@@ -343,8 +343,8 @@ Json reckonConnection(const Json& in, const std::vector<String>& strings)
     for (const String& string : strings) {
         Maybe ohm = 0.0;
         for (const Json& s : string) {
-            const Maybe r = given(windingOf(s), "r_ohm");
-            ohm = ohm && r ? Maybe(*ohm + *r * s["v_v"].get<double>() / windingOf(s)["v_v"].get<double>())
+            const Maybe r = given(winding_of(s), "r_ohm");
+            ohm = ohm && r ? Maybe(*ohm + *r * s["v_v"].get<double>() / winding_of(s)["v_v"].get<double>())
                            : Maybe();
         }
         ohms.push_back(ohm);
@@ -359,7 +359,7 @@ Json reckonConnection(const Json& in, const std::vector<String>& strings)
     double allowed = 1e300;
     for (std::size_t k = 0; k < strings.size(); ++k)
         for (const Json& s : strings[k])
-            allowed = std::min(allowed, most(windingOf(s)) / shares[k]);
+            allowed = std::min(allowed, most(winding_of(s)) / shares[k]);
 
     const double line = va / v;
     const double share = std::min({1.0, scale, v * allowed / va});
@@ -383,7 +383,7 @@ Json reckonConnection(const Json& in, const std::vector<String>& strings)
         hottest = 0.0;
         for (std::size_t k = 0; k < strings.size(); ++k)
             for (const Json& s : strings[k])
-                hottest = std::max(*hottest, line * *copper * shares[k] / most(windingOf(s)));
+                hottest = std::max(*hottest, line * *copper * shares[k] / most(winding_of(s)));
     }
 
     const double flux = v / f / (rated / in["f_rated_hz"].get<double>());

@@ -100,7 +100,7 @@ Json reckonPot(const Json& in)
                                                                     : "in_window";
         // Rising or falling all along: found by halving.
         const bool rises = full.value_or(1e300) > zero.value_or(1e300) || !full;
-        const auto travelAt = [&](double v) {
+        const auto travel_at = [&](double v) {
             double low = 0;
             double high = 1;
             for (int i = 0; i < 100; ++i) {
@@ -114,11 +114,11 @@ Json reckonPot(const Json& in)
         const double least = std::min(zero.value_or(1e300), full.value_or(1e300));
         const double most = std::max(zero.value_or(1e300), full.value_or(1e300));
         if (wanted >= least && wanted <= most) {
-            out["target_travel"] = travelAt(wanted);
-            out["target_ohm"] = travelAt(wanted) * pot;
+            out["target_travel"] = travel_at(wanted);
+            out["target_ohm"] = travel_at(wanted) * pot;
         }
-        const double a = travelAt(target["min_v"]);
-        const double b = travelAt(target["max_v"]);
+        const double a = travel_at(target["min_v"]);
+        const double b = travel_at(target["max_v"]);
         out["window_travel"] = std::abs(b - a);
     }
     out["open_wiper"] = opened;
@@ -560,7 +560,7 @@ Json reckonTrim(const Json& in)
 {
     const Json& rails = in["rails"];
     const auto of = [](const Json& rail, const char* key) { return rail[key].get<double>(); };
-    const auto nameOf = [](const Json& rail) {
+    const auto name_of = [](const Json& rail) {
         return Json{{"name", rail["name"]}, {"load", wordIn(rail, "load", "")}};
     };
     double lowest = 0;
@@ -597,8 +597,8 @@ Json reckonTrim(const Json& in)
     } else {
         out["blocked_by"] = "rails";
         const bool load = wrong == nullptr && (*up)["name"] == (*down)["name"];
-        out["conflict"] = {{"up", nameOf(wrong != nullptr ? *wrong : *up)},
-                           {"down", nameOf(wrong != nullptr ? *wrong : *down)},
+        out["conflict"] = {{"up", name_of(wrong != nullptr ? *wrong : *up)},
+                           {"down", name_of(wrong != nullptr ? *wrong : *down)},
                            {"cause", wrong != nullptr ? "sign"
                                      : load           ? "load"
                                                       : "cross"}};
@@ -630,7 +630,7 @@ Json reckonTrim(const Json& in)
     out["change"] = wrong != nullptr ? Json(nullptr) : Json(best - 1);
     out["turn"] = wrong != nullptr || std::abs(best - 1) <= 0.0005 ? "none" : best > 1 ? "up" : "down";
     for (const Json& rail : rails) {
-        Json row = nameOf(rail);
+        Json row = name_of(rail);
         const double v = best * of(rail, "v");
         const double margin = std::min(v - of(rail, "min_v"), of(rail, "max_v") - v);
         row["v"] = v;
