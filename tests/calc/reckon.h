@@ -100,10 +100,13 @@ inline std::string difference(const Json& got, const Json& wanted, const std::st
     if (got.size() != wanted.size())
         return differs();
     for (const auto& [key, item] : wanted.items()) {
+        std::string below = at;
+        below += '/';
+        below += key;
         const Json::json_pointer place(got.is_array() ? "/" + key : (Json::json_pointer() / key).to_string());
         if (!got.contains(place))
-            return at + "/" + key + " is missing in " + got.dump();
-        if (const std::string found = difference(got[place], item, at + "/" + key); !found.empty())
+            return below + " is missing in " + got.dump();
+        if (std::string found = difference(got[place], item, below); !found.empty())
             return found;
     }
     return {};

@@ -351,6 +351,7 @@ Json reckonConnection(const Json& in, const std::vector<String>& strings)
     }
     const bool known = std::ranges::all_of(ohms, [](Maybe ohm) { return ohm.has_value(); });
     std::vector<double> shares;
+    shares.reserve(ohms.size());
     double whole = 0;
     for (const Maybe& ohm : ohms)
         whole += known ? 1 / *ohm : 1;

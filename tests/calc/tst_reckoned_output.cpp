@@ -563,21 +563,21 @@ Json reckonTrim(const Json& in)
     const auto name_of = [](const Json& rail) {
         return Json{{"name", rail["name"]}, {"load", wordIn(rail, "load", "")}};
     };
-    double lowest = 0;
+    double lowest = -1e300;
     double highest = 1e300;
-    const Json* up = nullptr;
-    const Json* down = nullptr;
+    const Json* up = &rails.front();
+    const Json* down = &rails.front();
     const Json* wrong = nullptr;
     for (const Json& rail : rails) {
         const double a = of(rail, "min_v") / of(rail, "v");
         const double b = of(rail, "max_v") / of(rail, "v");
         if (std::max(a, b) <= 0 && wrong == nullptr)
             wrong = &rail;
-        if (up == nullptr || std::min(a, b) > lowest) {
+        if (std::min(a, b) > lowest) {
             lowest = std::min(a, b);
             up = &rail;
         }
-        if (down == nullptr || std::max(a, b) < highest) {
+        if (std::max(a, b) < highest) {
             highest = std::max(a, b);
             down = &rail;
         }
@@ -596,9 +596,11 @@ Json reckonTrim(const Json& in)
         out["travel_end"] = lowest > to ? "max" : "min";
     } else {
         out["blocked_by"] = "rails";
-        const bool load = wrong == nullptr && (*up)["name"] == (*down)["name"];
-        out["conflict"] = {{"up", name_of(wrong != nullptr ? *wrong : *up)},
-                           {"down", name_of(wrong != nullptr ? *wrong : *down)},
+        const Json& too_low = wrong != nullptr ? *wrong : *up;
+        const Json& too_high = wrong != nullptr ? *wrong : *down;
+        const bool load = too_low["name"] == too_high["name"];
+        out["conflict"] = {{"up", name_of(too_low)},
+                           {"down", name_of(too_high)},
                            {"cause", wrong != nullptr ? "sign"
                                      : load           ? "load"
                                                       : "cross"}};
