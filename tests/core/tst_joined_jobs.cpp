@@ -343,6 +343,43 @@ private Q_SLOTS:
                 QVERIFY(std::ranges::count(view.step.cautions, Caution::HighOutput) == 1);
     }
 
+    /// A unit strapped for another mains is not powered as it was found, and from the change on every place
+    /// says the fuse that goes with its new connection.
+    void convertedPrimaries()
+    {
+        Job job = demo("chart-recorder");
+        const auto fused = [](const Evaluation& e, const std::string& wanted) {
+            for (const StepView& view : e.steps)
+                if (view.step.kind == StepKind::Power) {
+                    QVERIFY(view.step.stage != Stage::Found);
+                    QCOMPARE(std::ranges::count(view.step.checks, "Fuse " + wanted + " fitted"), 1);
+                }
+            const StationView& station = e.stations[static_cast<std::size_t>(Station::Fuse)];
+            QCOMPARE(station.found, "T1.6 A");
+            QCOMPARE(station.planned, wanted);
+        };
+        const auto has = [](const Evaluation& e, std::string_view id) {
+            return std::ranges::any_of(e.steps, [id](const StepView& v) { return v.step.id == id; });
+        };
+        const Evaluation e = evaluated(job);
+        fused(e, "T0.8 A");
+        QCOMPARE(*row(e, RowId::FuseCurrent)->limit, 0.8);
+        QVERIFY(has(e, "found.unpowered") && has(e, "change.fuse") && !has(e, "found.no_load"));
+        // Another fuse planned by hand goes first.
+        job.plan.refits.push_back({.row = RowId::FuseCurrent, .rating = 1});
+        const Evaluation by_hand = evaluated(job);
+        fused(by_hand, "T1 A");
+        QVERIFY(!has(by_hand, "change.fuse") && has(by_hand, "change.refit.fuse_current"));
+        // Wires whose function nobody knows are measured when it first runs.
+        job.found.wires = {{.name = "J1-4", .colour = "green", .function = WireFunction::Enable}};
+        for (const StepView& view : evaluated(job).steps)
+            if (view.step.id == "found.wires")
+                QCOMPARE(view.step.stage, Stage::BringUp);
+        // Without a conversion it is met as it stands.
+        job.plan.connection.reset();
+        QVERIFY(has(evaluated(job), "found.no_load") && !has(evaluated(job), "found.unpowered"));
+    }
+
     /// Every row that was decided opens to its formula and the numbers in it.
     void everyRowOpens()
     {

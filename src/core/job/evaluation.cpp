@@ -259,6 +259,7 @@ void Evaluator::evaluateConsequences()
     for (const Refit& refit : m_job.plan.refits)
         if (auto* rating = ratingOf(refit.row, in.supply, in.load, refit.rail))
             *rating = refit.rating;
+    in.supply.fuse = plannedFuse(m_job);
     for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
         in.supply.rails[i].v_v = m_e.rails_found_v[i];
     Rail& rail = in.supply.rails.front();

@@ -383,6 +383,26 @@ InrushView inrushView(const Job& job)
 
 // ---- limiter lamp and discharge
 
+std::optional<double> followingFuse(const Job& job)
+{
+    const bool by_hand = std::ranges::any_of(
+        job.plan.refits, [](const Refit& refit) { return refit.row == RowId::FuseCurrent; });
+    if (!job.plan.connection || by_hand)
+        return std::nullopt;
+    const WindingsView view = windingsView(job);
+    return view.planned && view.fuse ? view.fuse->value_a : std::nullopt;
+}
+
+Fuse plannedFuse(const Job& job)
+{
+    Fuse fuse = plannedSupply(job).fuse;
+    if (const auto value_a = followingFuse(job)) {
+        fuse.value_a = value_a;
+        fuse.type = "T";
+    }
+    return fuse;
+}
+
 LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
 {
     constexpr double idle_share = 0.05;

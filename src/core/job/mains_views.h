@@ -83,6 +83,11 @@ struct SafeView
     std::vector<Bank> banks;
     std::string sentence;
 };
+/// The rating in amperes, slow, that follows from the planned connection of the primaries; nothing without
+/// one, or where another fuse was planned by hand.
+std::optional<double> followingFuse(const Job& job);
+/// The fuse that belongs in the holder once the plan is carried out.
+Fuse plannedFuse(const Job& job);
 /// The limiter lamp's sums but for the lamp: the unit on the bench at first power, idle and with a light
 /// load.
 LampLimitInput lampInput(const Job& job, const Evaluation& evaluation);

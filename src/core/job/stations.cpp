@@ -1,6 +1,7 @@
 #include "core/job/stations.h"
 
 #include "core/job/joining.h"
+#include "core/job/mains_views.h"
 #include "core/judge/row_maker.h"
 #include "core/values/figures.h"
 
@@ -142,8 +143,8 @@ void Stations::setFigures(StationView& view) const
         view.measured = measured("mains");
         break;
     case Station::Fuse:
-        keeps(view, supply.fuse.value_a,
-              [&supply](double a) { return supply.fuse.type.value_or("") + significant(a, 3) + " A"; });
+        view.found = fuseText(supply.fuse);
+        view.planned = fuseText(plannedFuse(m_job));
         break;
     case Station::Inrush:
         keeps(view, supply.inrush.r_ohm, formatOhms);

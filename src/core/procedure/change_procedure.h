@@ -2,6 +2,7 @@
 // the run to the load stand in steps_join.cpp.
 #pragma once
 
+#include "core/job/mains_views.h"
 #include "core/procedure/procedure.h"
 
 #include <string>
@@ -20,6 +21,7 @@ public:
         , m_predictions(predictions)
         , m_rail(job.found.rails.front())
         , m_load_a(predictions.own_current_a)
+        , m_planned_fuse(plannedFuse(job))
     {}
 
     std::vector<Step> run();
@@ -45,7 +47,8 @@ private:
     void inspectDead();
     void powerThroughLamp(const std::string& prefix, Stage stage);
     void beforeReadings();
-    void measureWires();
+    void leaveUnpowered();
+    void measureWires(Stage stage);
     void fitParts();
     void fitDivider();
     void fitRefits();
@@ -88,6 +91,7 @@ private:
     const Predictions& m_predictions;
     const Rail& m_rail;
     std::optional<double> m_load_a;
+    Fuse m_planned_fuse;
     ReadingStage m_reading_stage = ReadingStage::Found;
     std::vector<Step> m_steps;
 };

@@ -95,8 +95,12 @@ std::vector<Step> ChangeProcedure::run()
     makeSafe("found", Stage::Found);
     inspectDead();
     measureBonds();
-    powerThroughLamp("found", Stage::Found);
-    beforeReadings();
+    if (m_job.plan.connection) {
+        leaveUnpowered();
+    } else {
+        powerThroughLamp("found", Stage::Found);
+        beforeReadings();
+    }
     makeSafe("change", Stage::Change);
     fitParts();
     checkThroughLamp();
@@ -233,11 +237,11 @@ void ChangeProcedure::power(const std::string& id, Stage stage, bool lamp_in, co
     if (lamp_in)
         step.detail += slowly ? " Or slowly on a variable transformer, watching its current."
                               : " Not on a variable transformer: at low mains it draws more current.";
+    const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_planned_fuse;
     step.checks = {"Discharge clip and tools off the board",
                    "Covers on, or nobody within reach",
-                   m_job.found.fuse.value_a ? "Fuse " + m_job.found.fuse.type.value_or("") +
-                                                  significant(*m_job.found.fuse.value_a, 3) + " A fitted"
-                                            : "Fuse of the planned value and type fitted",
+                   fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"
+                                : "Fuse of the planned value and type fitted",
                    "Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) + " V",
                    lamp,
                    load + ", polarity checked",
@@ -322,7 +326,7 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
 }
 
 /// A colour is never taken for a function.
-void ChangeProcedure::measureWires()
+void ChangeProcedure::measureWires(Stage stage)
 {
     std::string unmeasured;
     for (const Wire& wire : m_job.found.wires)
@@ -331,7 +335,7 @@ void ChangeProcedure::measureWires()
                           (wire.colour.empty() ? "" : " (" + wire.colour + ")");
     if (unmeasured.empty())
         return;
-    add("found.wires", Stage::Found, StepKind::Probe, "Measure what each wire does",
+    add("found.wires", stage, StepKind::Probe, "Measure what each wire does",
         "Not measured yet: " + unmeasured +
             ". Against the return, running and in standby; then enter its function and mark it measured.")
         .cautions = {Caution::MainsPotential};
@@ -370,7 +374,18 @@ void ChangeProcedure::beforeReadings()
         if (load.share == 1)
             step.cautions.push_back(Caution::HotParts);
     }
-    measureWires();
+    measureWires(Stage::Found);
+}
+
+/// Its primaries stand for another mains than the one there is, which would burn it or its fuse.
+void ChangeProcedure::leaveUnpowered()
+{
+    add("found.unpowered", Stage::Found, StepKind::Look, "Leave it unpowered as found",
+        "Its primaries do not stand for " + significant(m_job.need.mains.v_v, 4) +
+            " V: the first power comes when they do. Whoever has the mains it was made for takes its "
+            "readings "
+            "there and enters them.")
+        .cautions = {Caution::MainsPotential};
 }
 
 /// Deepest first: what needs the transformer out, then the board, then what is added from outside.
@@ -529,6 +544,8 @@ void ChangeProcedure::loadSteps()
     isolate("bringup.lamp_off", Stage::BringUp);
     power("bringup.power_full", Stage::BringUp, false, "No load on the output");
     m_reading_stage = ReadingStage::Measured;
+    if (m_job.plan.connection)
+        measureWires(Stage::BringUp);
     turnTrimmer();
     struct LoadStep
     {

@@ -108,9 +108,8 @@ void ChangeProcedure::connectWindings()
     link.cautions = {Caution::PlugPins, Caution::FixedWiring};
     if (view.planned && !view.result->connections[*view.planned].open.empty())
         link.detail += " Free leads are live when it runs.";
-    if (view.fuse && view.fuse->value_a)
-        add("change.fuse", Stage::Change, StepKind::Touch,
-            "Fit the fuse T" + significant(*view.fuse->value_a, 3) + " A",
+    if (followingFuse(m_job))
+        add("change.fuse", Stage::Change, StepKind::Touch, "Fit the fuse " + fuseText(m_planned_fuse),
             "Another mains asks for another fuse. Mark it beside the holder.");
     if (!t.selector.empty())
         add("change.selector", Stage::Change, StepKind::Touch, "Set the selector and seal it",

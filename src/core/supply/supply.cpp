@@ -1,6 +1,7 @@
 #include "core/supply/supply.h"
 
 #include "core/change/cable.h"
+#include "core/values/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -57,6 +58,11 @@ bool isBuckDerived(Topology topology)
 {
     return topology == Topology::Forward || topology == Topology::HalfBridge ||
            topology == Topology::FullBridge;
+}
+
+std::string fuseText(const Fuse& fuse)
+{
+    return fuse.value_a ? fuse.type.value_or("") + significant(*fuse.value_a, 3) + " A" : "";
 }
 
 bool isLinear(Topology topology) { return topology == Topology::Linear || topology == Topology::SeriesPass; }

@@ -97,6 +97,8 @@ struct Fuse
     bool operator==(const Fuse&) const = default;
 };
 void fields(Fields& f, Fuse& value);
+/// "T0.8 A"; empty for one that nobody has read.
+std::string fuseText(const Fuse& fuse);
 
 struct Inrush
 {
