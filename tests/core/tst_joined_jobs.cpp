@@ -364,6 +364,7 @@ private Q_SLOTS:
         const Evaluation e = evaluated(job);
         fused(e, "T0.8 A");
         QCOMPARE(*row(e, RowId::FuseCurrent)->limit, 0.8);
+        QVERIFY(row(e, RowId::FuseCurrent)->counted); // tight, and was not as found
         QVERIFY(has(e, "found.unpowered") && has(e, "change.fuse") && !has(e, "found.no_load"));
         // Another fuse planned by hand goes first.
         job.plan.refits.push_back({.row = RowId::FuseCurrent, .rating = 1});

@@ -279,6 +279,10 @@ void Evaluator::evaluateConsequences()
             in.plan.emplace_back(in.supply.rails[i].name,
                                  RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
+    // What was found is judged with the planned parts: a smaller fuse makes its row worse than found.
+    for (ConsequenceRow& row : m_e.consequences.rows)
+        if (row.id == RowId::FuseCurrent && in.supply.fuse.value_a < m_job.found.fuse.value_a)
+            row.worse = true;
     for (const auto& more :
          {joinRows(m_job, m_e), wireRows(m_job, m_e), mainsRows(m_job), chainRows(m_job, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
