@@ -16,6 +16,7 @@
 #include "core/change/stack.h"
 #include "core/change/trim.h"
 #include "core/change/windings.h"
+#include "core/job/whole_job.h"
 #include "core/judge/consequences.h"
 #include "core/judge/hiccup.h"
 #include "core/judge/mains_evidence.h"
@@ -85,6 +86,7 @@ constexpr std::array table{
     row<filterResponse>("filter.response", "what a filter lets through, its peak, and ripple through it"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
+    Calculation{"job.evaluate", "everything that the window shows of a job", jobEvaluate, jobInputSchema},
 };
 
 } // namespace

@@ -199,13 +199,14 @@ bool JobSession::append(LogEntry entry)
 
 ReadingStage JobSession::readingStage(const LogEntry& entry) const
 {
+    bool changed = false;
     for (const StepView& view : m_evaluation.steps) {
         if (entry.step == view.step.id)
             return view.step.reading_stage;
-        if (view.step.id == "change.fit" && view.status == StepStatus::Open && !entry.step)
-            return ReadingStage::Found;
+        const bool alters = view.step.stage == Stage::Change && (view.step.worksInside() || !view.step.parts.empty());
+        changed = changed || (alters && view.status != StepStatus::Open);
     }
-    return ReadingStage::Measured;
+    return changed ? ReadingStage::Measured : ReadingStage::Found;
 }
 
 bool JobSession::log(LogEntry entry)
@@ -220,6 +221,8 @@ bool JobSession::log(LogEntry entry)
     const std::optional<std::string> step = entry.step;
     if (!append(std::move(entry)))
         return false;
+    if (kind == LogKind::Live)
+        noteModel();
     refresh();
     if (kind == LogKind::SourceOff && m_evaluation.isolation.state != Isolation::Live)
         autoTick(StepKind::Isolate);
@@ -275,6 +278,7 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
     const bool power = view->step.kind == StepKind::Power;
     if (!append(std::move(entry)) || (power && !append({.id = "", .time_s = 0, .kind = LogKind::Live})))
         return false;
+    noteModel(); // power after a change: its reservoirs are now those of the plan
     refresh();
     return true;
 }

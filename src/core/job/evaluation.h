@@ -32,6 +32,11 @@ struct TakenReading
 };
 
 enum class StepStatus { Open, Done, Again };
+template <>
+struct Words<StepStatus>
+{
+    static constexpr std::array<std::string_view, 3> list{"open", "done", "again"};
+};
 
 struct StepView
 {
@@ -49,6 +54,10 @@ struct StationView
     std::string found;
     std::string planned;
     std::string measured;
+    // The same in SI units:
+    std::optional<double> found_si = {};
+    std::optional<double> planned_si = {};
+    std::optional<double> measured_si = {};
     Verdict verdict;
     bool has_rows;
     std::string reason; ///< why there is none
@@ -143,6 +152,7 @@ struct Evaluation
     std::optional<double> load_v; ///< what arrives at the far end of a run that is known
     std::vector<StationView> stations;
     EnergyModel energy;
+    std::vector<Predictions::Bears> bears; ///< of each unit: the mains, as found and as planned
     IsolationView isolation;
     std::optional<LampLimitResult> lamp;
     std::optional<double> lamp_w;

@@ -1,5 +1,8 @@
 #include "core/job/evaluator.h"
 #include "core/job/joining.h"
+#include "core/job/mains_bearing.h"
+#include "core/job/mains_views.h"
+#include "core/job/workspaces.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -11,6 +14,11 @@ namespace {
 
 /// Of a regulated rail whose divider nobody entered.
 constexpr double usual_spread = 0.05;
+/// Less than this is no output.
+constexpr double dark_output_v = 0.5;
+/// Of the charging voltage, where nobody said what a flat battery gives.
+constexpr double battery_flat_share = 0.7;
+constexpr double battery_step_share = 0.1;
 
 } // namespace
 
@@ -57,6 +65,52 @@ void Evaluator::predictPlanned(Predictions& predictions) const
     }
 }
 
+/// What the limiter leaves of the volts: a regulated converter keeps its output, what hangs on iron does not. Heaters
+/// and iron losses that nobody knows widen it.
+void Evaluator::predictLamp(Predictions& predictions) const
+{
+    if (!bearsLowMains(m_job.found.topology) || !m_e.lamp || !m_e.lamp_w || m_job.found.dcFed())
+        return;
+    const double mains_v = m_job.need.mains.v_v;
+    LampLimitInput in = lampInput(m_job, m_e);
+    in.lamps_w = {*m_e.lamp_w};
+    const auto share = [&](double idle_w) {
+        in.idle_w = idle_w;
+        return lampLimit(in).loaded.v_unit_v.value_or(0.3 * mains_v) / mains_v;
+    };
+    constexpr double unknown_room = 2; // iron and heaters by usual figures may be twice that
+    const double high = share(0);
+    const double low = share(unknown_room * in.idle_w);
+    const bool regulated = m_job.found.topology != Topology::Unregulated;
+    predictions.lamp_share_min = low;
+    predictions.lamp_share_max = regulated ? 1 : high;
+    // A regulator holds its output until what is left of its input no longer reaches.
+    const auto& direct = m_job.found.direct;
+    if (regulated && direct.min_v && m_e.found_v) {
+        const double planned_v = m_e.planned_v.value_or(*m_e.found_v);
+        const double reach_v = *direct.min_v * low - m_job.found.regulator.drop_v.value_or(2);
+        predictions.lamp_share_min = std::clamp(reach_v / planned_v, 0.1, 1.0);
+    }
+}
+
+/// What the change asks to be tried: the current limit at the output, the battery's way round.
+void Evaluator::predictTrials(Predictions& predictions) const
+{
+    const CurrentSense sense = plannedSupply(m_job).current_limit;
+    if (m_job.plan.shunt && !sense.primary_side) {
+        const LimitView view = limitView(m_job, m_e);
+        if (view.result && view.result->i_limit_min_a && view.result->i_limit_max_a)
+            predictions.limit_a = ReadingWindow{view.result->i_limit_min_a, view.result->i_limit_max_a};
+    }
+    if (m_job.need.load.kind != LoadKind::Battery || !predictions.planned)
+        return;
+    const double flat_v =
+        m_job.need.load.battery.v_flat_v.value_or(battery_flat_share * predictions.planned->min_v);
+    const double most_v = predictions.planned->max_v - flat_v;
+    predictions.polarity_v =
+        ReadingWindow{std::nullopt, std::max(most_v, battery_step_share * predictions.planned->max_v)};
+}
+
 /// Where the units stand when they are joined as planned.
 void Evaluator::predictUnits(Predictions& predictions) const
 {
@@ -101,13 +155,22 @@ void Evaluator::evaluateSteps()
         predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
     }
     predictions.lamp_w = m_e.lamp_w;
-    if (m_job.found.topology == Topology::Unregulated && m_e.lamp && m_e.lamp->loaded.v_unit_v)
-        predictions.lamp_share = *m_e.lamp->loaded.v_unit_v / m_job.need.mains.v_v;
+    predictLamp(predictions);
     predictRails(predictions);
     predictUnits(predictions);
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
+        MainsBearing found = bearsMains(m_job, unit, Condition::Found);
+        MainsBearing planned = bearsMains(m_job, unit, Condition::Planned);
+        predictions.bears.push_back(
+            {found.verdict, std::move(found.why), planned.verdict, std::move(planned.why)});
+    }
+    m_e.bears = predictions.bears;
+    predictions.energy_found = energyModel(m_job, Condition::Found);
+    predictions.energy_planned = energyModel(m_job, Condition::Planned);
+    predictTrials(predictions);
     predictions.load_v = m_e.load_v;
     predictions.own_current_a = m_e.own_current_a;
-    for (Step& step : changeProcedure(m_job, m_e.energy, predictions)) {
+    for (Step& step : changeProcedure(m_job, predictions)) {
         StepView view{.step = std::move(step),
                       .status = StepStatus::Open,
                       .ticked_at_s = {},
@@ -116,9 +179,17 @@ void Evaluator::evaluateSteps()
         judgeStep(view);
         m_e.steps.push_back(std::move(view));
     }
+    // Once every step has been judged: power looks at those before it.
+    for (std::size_t i = 0; i < m_e.steps.size(); ++i) {
+        m_e.steps[i].refusal = refusalOf(i);
+        if (m_e.steps[i].step.stage == Stage::BringUp)
+            diagnose(m_e.steps[i]);
+    }
     for (const LogEntry& entry : m_job.log)
-        if (entry.kind == LogKind::SignedOff && !m_struck.contains(entry.id))
+        if (entry.kind == LogKind::SignedOff && !m_struck.contains(entry.id)) {
             m_e.signed_off = true;
+            m_signed_by_words = entry.by_words.value_or(false);
+        }
 }
 
 void Evaluator::judgeStep(StepView& view)
@@ -128,7 +199,10 @@ void Evaluator::judgeStep(StepView& view)
         if (entry.step != view.step.id || m_struck.contains(entry.id))
             continue;
         if (entry.kind == LogKind::Tick) {
-            view.status = entry.text == view.step.fingerprint() ? StepStatus::Done : StepStatus::Again;
+            const bool same = entry.by_words.value_or(false)
+                                  ? entry.text && view.step.namedBy(*entry.text)
+                                  : entry.text == view.step.fingerprint();
+            view.status = same ? StepStatus::Done : StepStatus::Again;
             view.ticked_at_s = entry.time_s;
         }
         if (entry.kind != LogKind::Reading)
@@ -150,9 +224,6 @@ void Evaluator::judgeStep(StepView& view)
                                 judgeReading({.value = judged, .window = asked.window, .uncertainty = u})};
         }
     }
-    view.refusal = refusalOf(view);
-    if (view.step.stage == Stage::BringUp)
-        diagnose(view);
 }
 
 void Evaluator::diagnose(const StepView& view)
@@ -169,18 +240,22 @@ void Evaluator::diagnose(const StepView& view)
     }
 }
 
-std::string Evaluator::refusalOf(const StepView& view) const
+std::string Evaluator::refusalOf(std::size_t at) const
 {
+    const StepView& view = m_e.steps[at];
     const Step& step = view.step;
     if (std::string reason = refusal(step.kind, m_e.isolation); !reason.empty())
         return reason;
     if (step.kind == StepKind::Isolate && m_e.isolation.state == Isolation::Live)
         return "Declare every source off first.";
-    if (step.kind == StepKind::Prove && m_e.isolation.state != Isolation::ProvenDead)
+    if (step.is(Does::Prove) && m_e.isolation.state != Isolation::ProvenDead)
         return m_e.isolation.missing.empty() ? "Not every reservoir is proven below 10 V yet."
                                              : "It cannot become proven dead: " + m_e.isolation.missing + ".";
+    // What is inside an opened case is read dead, whatever kind of step it is.
+    if (step.is(Does::ReadParts) && m_e.isolation.state != Isolation::ProvenDead)
+        return "The charge is not proven gone: measure every reservoir below 10 V first.";
     for (std::size_t i = 0; i < view.readings.size(); ++i) {
-        if (step.kind == StepKind::Prove)
+        if (step.is(Does::Prove))
             break; // its readings are counted by the isolation state
         if (!view.readings[i])
             return "Log the reading first: " + step.asks[i].name() + ".";
@@ -188,30 +263,104 @@ std::string Evaluator::refusalOf(const StepView& view) const
             return "The reading of " + step.asks[i].name() + " is outside its window.";
     }
     if (step.watches_lamp)
-        if (std::string reason = lampRefusal(); !reason.empty())
+        if (std::string reason = lampRefusal(view); !reason.empty())
             return reason;
-    if (step.id == "change.fit" && !m_job.plan.changesAnything())
+    if (step.kind == StepKind::Look && step.id == "change.fit")
         return "Choose in Plan what to change first.";
-    if (step.kind == StepKind::Power && m_job.found.earth_class == EarthClass::ClassI) {
-        const bool earth_good =
-            std::any_of(m_job.log.begin(), m_job.log.end(), [this](const LogEntry& entry) {
-                constexpr double guide_ohm = 0.5;
-                return entry.kind == LogKind::Reading && entry.point == "earth" && !entry.unit &&
-                       !m_struck.contains(entry.id) && *entry.value <= guide_ohm;
-            });
-        if (!earth_good)
-            return "Log the earth continuity first: earth 0.08R.";
+    return step.kind == StepKind::Power ? powerRefusal(at) : std::string();
+}
+
+/// Every unit's earth, then what must have been done since it was last powered, then a reading behind the limiter.
+std::string Evaluator::powerRefusal(std::size_t at) const
+{
+    const Step& step = m_e.steps[at].step;
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit)
+        if (!step.unit || *step.unit == unit)
+            if (std::string reason = earthRefusal(unit); !reason.empty())
+                return reason;
+    std::size_t from = at;
+    while (from > 0 && m_e.steps[from - 1].step.kind != StepKind::Power)
+        --from;
+    for (std::size_t i = from; i < at; ++i) {
+        const Step& before = m_e.steps[i].step;
+        const bool wanted = before.kind == StepKind::Touch || before.is(Does::SecondLook);
+        // Nobody equipped for it: it stays an open point of the sign-off.
+        if (wanted && !before.is(Does::InsulationTest) && m_e.steps[i].status != StepStatus::Done)
+            return "First: " + before.title + ".";
+    }
+    return step.through == Through::Direct ? limiterRefusal(at) : std::string();
+}
+
+/// The newest reading counts, and only one taken after the last work on the unit's mains side.
+std::string Evaluator::earthRefusal(std::size_t unit) const
+{
+    const Supply& supply = unitSupply(m_job, unit);
+    if (supply.dcFed() || supply.earth_class != EarthClass::ClassI)
+        return {};
+    std::set<std::string> mains_work;
+    for (const StepView& view : m_e.steps)
+        if (view.step.unit.value_or(1) == unit &&
+            (view.step.is(Does::WorkMainsSide) || view.step.is(Does::LinkWindings)))
+            mains_work.insert(view.step.id);
+    const LogEntry* earth = nullptr;
+    bool touched_since = false;
+    for (const LogEntry& entry : m_job.log) {
+        if (m_struck.contains(entry.id))
+            continue;
+        if (entry.kind == LogKind::Tick && entry.step && mains_work.contains(*entry.step))
+            touched_since = true;
+        if (entry.kind == LogKind::Reading && entry.point == "earth" && entry.quantity == Quantity::Resistance &&
+            entry.unit == unitTag(unit)) {
+            earth = &entry;
+            touched_since = false;
+        }
+    }
+    const std::string of = unit == 1 ? "" : " #" + std::to_string(unit);
+    if (earth == nullptr)
+        return "Log the earth continuity first: earth 0.08R" + of + ".";
+    if (touched_since)
+        return "The mains side was worked on since: log the earth continuity again: earth 0.08R" + of + ".";
+    constexpr double guide_ohm = 0.5;
+    if (*earth->value > guide_ohm)
+        return "The newest earth reading" + of + " is " + formatOhms(*earth->value) +
+               ": no power until it is 0.5 Ω or less.";
+    return {};
+}
+
+/// Full mains only after a reading behind the limiter that fits, of each unit, with nothing touched inside since.
+std::string Evaluator::limiterRefusal(std::size_t at) const
+{
+    const Step& power = m_e.steps[at].step;
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
+        if (power.unit && *power.unit != unit)
+            continue;
+        for (std::size_t i = at; i-- > 0;) {
+            const StepView& view = m_e.steps[i];
+            if (view.step.unit && *view.step.unit != unit)
+                continue;
+            if (view.step.is(Does::ReadOutput) && view.step.kind == StepKind::Probe) {
+                if (view.status != StepStatus::Done)
+                    return "Read the output behind the limiter first: " + view.step.title + ".";
+                break;
+            }
+        }
     }
     return {};
 }
 
-std::string Evaluator::lampRefusal() const
+/// A dark lamp is normal while the output is there: a reading inside its window says that it is.
+std::string Evaluator::lampRefusal(const StepView& view) const
 {
     if (!m_lamp)
         return "Say what the lamp did: lamp flash, dark, bright or pulsing.";
     switch (*m_lamp) {
-    case LampSeen::Dark:
-        return "The lamp stayed dark: no current. Isolate; look at fuse, switch and primary.";
+    case LampSeen::Dark: {
+        const bool there = !view.readings.empty() && view.readings.front() &&
+                           std::abs(view.readings.front()->value) > dark_output_v;
+        if (there)
+            return {};
+        return "The lamp stayed dark and there is no output: no current. Isolate; look at fuse, switch and primary.";
+    }
     case LampSeen::Bright:
         return "The lamp stayed bright: a short, or a lamp too small. Isolate.";
     case LampSeen::Pulsing:
@@ -305,6 +454,9 @@ void Evaluator::collectBlocks()
     for (const Wire& wire : m_job.found.wires)
         if (!wire.measured)
             blocks.push_back("Wire " + wire.name + ": its function was not measured.");
+    const MainsBearing bearing = bearsMains(m_job, 1, Condition::Planned);
+    if (bearing.verdict == Verdict::Unknown || bearing.verdict == Verdict::Breaks)
+        blocks.push_back("Not known to bear " + formatVolts(m_job.need.mains.v_v) + ": " + bearing.why);
     std::size_t open = 0;
     const StepView* first_open = nullptr;
     for (const StepView& view : m_e.steps)
@@ -312,7 +464,10 @@ void Evaluator::collectBlocks()
             ++open;
             first_open = first_open == nullptr ? &view : first_open;
         }
-    if (first_open != nullptr)
+    // A version-1 signature was given for the steps of its time: it stands while none of them is to be done again.
+    const bool again = std::ranges::any_of(
+        m_e.steps, [](const StepView& view) { return view.status == StepStatus::Again; });
+    if (first_open != nullptr && (again || !m_signed_by_words))
         blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") +
                          " open, first: " + first_open->step.title + ".");
 }

@@ -39,8 +39,13 @@ private:
     void judgeStep(StepView& view);
     void diagnose(const StepView& view);
     void sinceLive();
-    std::string lampRefusal() const;
-    std::string refusalOf(const StepView& view) const;
+    void predictLamp(Predictions& predictions) const;
+    void predictTrials(Predictions& predictions) const;
+    std::string lampRefusal(const StepView& view) const;
+    std::string refusalOf(std::size_t at) const;
+    std::string powerRefusal(std::size_t at) const;
+    std::string earthRefusal(std::size_t unit) const;
+    std::string limiterRefusal(std::size_t at) const;
     void evaluateStages();
     void collectBlocks();
     double stepShare(Stage stage) const;
@@ -55,6 +60,7 @@ private:
     std::set<std::string> m_struck;
     std::optional<LampSeen> m_lamp; ///< since the unit was last switched on
     bool m_hunting = false;         ///< likewise
+    bool m_signed_by_words = false; ///< the signature is of a version-1 file
     Evaluation m_e{};
 };
 

@@ -257,9 +257,24 @@ std::optional<std::string> unitTag(std::size_t unit)
     return unit == 1 ? std::nullopt : std::optional(std::to_string(unit));
 }
 
-Job readJob(std::string_view text)
+namespace {
+
+/// Version 1 hung ticks and signatures on the words of a step.
+void migrate(Job& job)
 {
-    const Json document = parseJson(text);
+    if (job.version < 2)
+        for (LogEntry& entry : job.log)
+            if (entry.kind == LogKind::Tick || entry.kind == LogKind::SignedOff)
+                entry.by_words = true;
+    job.version = job_version;
+}
+
+} // namespace
+
+Job readJob(std::string_view text) { return jobFrom(parseJson(text)); }
+
+Job jobFrom(const Json& document)
+{
     Fields::expectObject(document, "");
     const auto version = document.find("version");
     if (version != document.end() && version->is_number_integer() &&
@@ -268,7 +283,9 @@ Job readJob(std::string_view text)
                             "this job was written by a newer Offshoot (version " +
                                 std::to_string(version->get<std::int64_t>()) + "; this one reads up to " +
                                 std::to_string(job_version) + ")");
-    return readJson<Job>(document, UnknownKeys::Keep);
+    Job job = readJson<Job>(document, UnknownKeys::Keep);
+    migrate(job);
+    return job;
 }
 
 std::string writeJob(const Job& job) { return writeJson(job, NullPolicy::Omit).dump(1, ' ', false) + '\n'; }
@@ -525,6 +542,7 @@ void fields(Fields& f, LogEntry& value)
     f.may("imported", value.imported);
     f.may("text", value.text, any_text);
     f.may("lamp", value.lamp);
+    f.may("by_words", value.by_words);
     if (f.mode() != Fields::Mode::Write || value.kind == LogKind::Model) {
         f.may("sources", value.sources, names);
         f.may("reservoirs", value.reservoirs, names);

@@ -16,7 +16,7 @@
 namespace offshoot {
 
 /// The version this program writes; it reads this one and older ones.
-inline constexpr std::int64_t job_version = 1;
+inline constexpr std::int64_t job_version = 2;
 /// Units side by side or stacked in one job.
 inline constexpr std::int64_t most_units = 100;
 
@@ -340,6 +340,8 @@ struct LogEntry
     std::optional<bool> imported = {};
     std::optional<std::string> text = {}; ///< note, path, source, struck id, or a tick's fingerprint
     std::optional<LampSeen> lamp = {};
+    /// A tick or signature of a version-1 file: it refers to the words of its steps, not to what they do.
+    std::optional<bool> by_words = {};
     std::vector<std::string> sources = {};    ///< Model
     std::vector<std::string> reservoirs = {}; ///< Model
     Json unknown = {};
@@ -421,6 +423,8 @@ std::vector<std::string> plannedChanges(const Job& job);
 
 /// Reads a job file. Throws DocumentError; a newer version is refused at /version with a clear message.
 Job readJob(std::string_view text);
+/// The same from a document already parsed.
+Job jobFrom(const Json& document);
 /// The file of a job, with the keys it was read with that this version does not know.
 std::string writeJob(const Job& job);
 /// The published JSON Schema of a job file.

@@ -19,7 +19,8 @@ std::vector<LogPoint> logPoints(const Job& job)
           LogPoint{"ref", Quantity::Voltage, true}, LogPoint{"ripple", Quantity::Voltage, true},
           LogPoint{"load", Quantity::Current, true}, LogPoint{"earth", Quantity::Resistance, false},
           LogPoint{"top", Quantity::Resistance, false}, LogPoint{"bottom", Quantity::Resistance, false},
-          LogPoint{"temp", Quantity::Temperature, false}})
+          LogPoint{"temp", Quantity::Temperature, false}, LogPoint{"pins", Quantity::Voltage, false},
+          LogPoint{"insulation", Quantity::Resistance, false}})
         if (std::none_of(points.begin(), points.end(),
                          [&](const LogPoint& p) { return p.name == usual.name; }))
             points.push_back(usual);
@@ -27,7 +28,15 @@ std::vector<LogPoint> logPoints(const Job& job)
         points.insert(points.end(), {{"lead", Quantity::Current, true},
                                      {"difference", Quantity::Voltage, true},
                                      {"node", Quantity::Voltage, true},
-                                     {"bond", Quantity::Resistance, false}});
+                                     {"bond", Quantity::Resistance, false},
+                                     {"load-earth", Quantity::Resistance, false},
+                                     {"leakage", Quantity::Voltage, true}});
+    if (job.need.load.kind == LoadKind::Battery)
+        points.push_back({"polarity", Quantity::Voltage, true});
+    if (job.plan.limiter)
+        points.push_back({"bypass", Quantity::Time, true});
+    if (job.plan.shunt)
+        points.push_back({"limit", Quantity::Current, true});
     for (const Secondary& secondary : job.found.mains_side.transformer.secondaries)
         points.push_back({secondary.name, Quantity::Voltage, true});
     if (!job.found.mains_side.transformer.primaries.empty())

@@ -1,6 +1,7 @@
 #include "core/job/mains_views.h"
 
 #include "core/change/part_search.h"
+#include "core/job/mains_bearing.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -16,28 +17,6 @@ std::string percent(double share) { return significant(share * 100, 3) + " %"; }
 MainsTarget targetOf(const Job& job)
 {
     return {.v_v = job.need.mains.v_v, .spread = job.need.mains.spread, .f_hz = job.need.mains.f_hz};
-}
-
-bool hasKind(const std::vector<Clue>& clues, std::initializer_list<ClueKind> kinds)
-{
-    return std::ranges::any_of(clues,
-                               [&](const Clue& clue) { return std::ranges::count(kinds, clue.kind) > 0; });
-}
-
-/// What the power path already knows need not be entered twice.
-void addKnownParts(std::vector<Clue>& clues, const Supply& supply)
-{
-    if (isMainsSwitcher(supply.topology) && supply.input.kind != InputKind::PowerFactorStage &&
-        !hasKind(clues, {ClueKind::BulkCap, ClueKind::BulkCapSeries})) {
-        const bool doubler = supply.input.kind == InputKind::Doubler;
-        Clue bulk{.part = "bulk capacitor", .kind = doubler ? ClueKind::BulkCapSeries : ClueKind::BulkCap};
-        bulk.rating_v = supply.bulk.v_rated_v;
-        if (doubler)
-            bulk.link = PairLink::Doubler;
-        clues.push_back(std::move(bulk));
-    }
-    if (!hasKind(clues, {ClueKind::FuseV}))
-        clues.push_back({.part = "fuse", .kind = ClueKind::FuseV, .rating_v = supply.fuse.v_rated_v});
 }
 
 std::string_view kindWords(ClueKind kind)
@@ -75,15 +54,13 @@ std::string contradictionText(const Contradiction& contradiction)
 
 EvidenceView evidenceView(const Job& job)
 {
-    EvidenceView view{.input = {.clues = job.found.mains_side.clues, .target = targetOf(job)},
+    EvidenceView view{.input = evidenceInput(plannedSupply(job), job.need.mains),
                       .result = {},
                       .sentence = {},
                       .next = {}};
-    addKnownParts(view.input.clues, job.found);
-    view.input.needed = isMainsSwitcher(job.found.topology)
-                            ? std::vector{ClueKind::BulkCap, ClueKind::FuseV}
-                            : std::vector{ClueKind::TransformerPrimary, ClueKind::FuseV};
     view.result = mainsEvidence(view.input);
+    if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
+        view.result.verdict = bearsMains(job, 1, Condition::Planned).verdict;
     const EvidenceResult& r = view.result;
     const std::string mains = significant(job.need.mains.v_v, 4) + " V ±" + percent(job.need.mains.spread);
     const std::string most =
@@ -410,11 +387,24 @@ LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
     constexpr double small_w = 20;
     constexpr double usual_efficiency = 0.8;
     const auto target = unitTarget(job);
+    constexpr double iron_share = 0.05; // of a mains transformer's VA
+    constexpr double heater_share = 0.3;
+    constexpr double heater_most_v = 13;
+    const MainsTransformer& transformer = job.found.mains_side.transformer;
+    double idle_w = transformer.va ? iron_share * *transformer.va : 0;
+    const RectifierChain* chain = plannedChain(job);
+    if (chain != nullptr && chain->rectifier.diode.model == DiodeModel::Valve) {
+        double heaters_w = 0;
+        for (const Secondary& s : transformer.secondaries)
+            if (s.v_v <= heater_most_v)
+                heaters_w += s.v_v * s.i_a.value_or(0);
+        idle_w += heaters_w > 0 ? heaters_w : heater_share * transformer.va.value_or(0);
+    }
     const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : small_w;
     return {.lamps_w = {},
             .lamp_v = job.need.mains.v_v,
             .mains_v = job.need.mains.v_v,
-            .idle_w = idle_share * out_w,
+            .idle_w = std::max(idle_share * out_w, idle_w),
             .load_w = light_share * out_w,
             .efficiency = job.found.efficiency.value_or(usual_efficiency),
             .unit = bearsLowMains(job.found.topology) ? LampUnit::Resistive : LampUnit::ConstantPower};
@@ -537,7 +527,7 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
 {
     std::vector<ConsequenceRow> rows;
     const MainsSide& side = job.found.mains_side;
-    if (!side.clues.empty()) {
+    if (!job.found.dcFed()) {
         const EvidenceView view = evidenceView(job);
         ConsequenceRow row = blankRow(RowId::MainsEvidence, view.result.ruled_by.value_or(""));
         row.planned = job.need.mains.v_v;

@@ -74,6 +74,19 @@ private:
             view.reason = reasonWithoutRows(view.station, m_job.found.topology);
     }
 
+    template <typename Write>
+    static void setFound(StationView& view, const std::optional<double>& value, Write write)
+    {
+        view.found = value ? write(*value) : std::string();
+        view.found_si = value;
+    }
+    template <typename Write>
+    static void setPlanned(StationView& view, const std::optional<double>& value, Write write)
+    {
+        view.planned = value ? write(*value) : std::string();
+        view.planned_si = value;
+    }
+
     /// Found and planned of one row, as its station's figures.
     void fromRow(StationView& view, RowId id) const
     {
@@ -81,14 +94,15 @@ private:
             if (row.id != id || (!row.rail.empty() && row.rail != m_rail.name))
                 continue;
             if (row.found)
-                view.found = volts(*row.found);
+                setFound(view, row.found, volts);
             if (row.planned)
-                view.planned = volts(*row.planned);
+                setPlanned(view, row.planned, volts);
         }
     }
 
     std::string measured(const std::string& point, std::optional<Isolation> isolation = Isolation::Live,
-                         bool after_change = false, const std::optional<std::string>& unit = {}) const
+                         bool after_change = false, const std::optional<std::string>& unit = {},
+                         std::optional<double>* si = nullptr) const
     {
         std::string text;
         for (const LogEntry& entry : m_job.log) {
@@ -99,6 +113,8 @@ private:
                 continue;
             if (after_change && entry.stage == ReadingStage::Found)
                 continue;
+            if (si != nullptr)
+                *si = entry.value;
             text = entry.quantity == Quantity::Voltage      ? volts(*entry.value)
                    : entry.quantity == Quantity::Resistance ? formatOhms(*entry.value)
                                                             : formatValue(*entry.value, *entry.quantity);
@@ -112,8 +128,10 @@ private:
     template <typename Write>
     static void keeps(StationView& view, const std::optional<double>& value, Write write)
     {
-        if (value)
-            view.found = view.planned = write(*value);
+        if (!value)
+            return;
+        setFound(view, value, write);
+        setPlanned(view, value, write);
     }
 
     RailView railView(std::size_t at) const;
@@ -136,15 +154,18 @@ void Stations::setFigures(StationView& view) const
     const auto target = unitTarget(m_job);
     // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
     const bool aims = target && !m_job.plan.changesAnything();
-    const std::string planned_v = m_e.planned_v ? volts(*m_e.planned_v) : aims ? volts(target->v) : "";
+    const std::optional<double> planned_v =
+        m_e.planned_v ? m_e.planned_v : aims ? std::optional(target->v) : std::nullopt;
     switch (view.station) {
     case Station::Inlet:
-        view.found = view.planned = significant(m_job.need.mains.v_v, 4) + " V";
-        view.measured = measured("mains");
+        keeps(view, m_job.need.mains.v_v, [](double v) { return significant(v, 4) + " V"; });
+        view.measured = measured("mains", Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Fuse:
         view.found = fuseText(supply.fuse);
+        view.found_si = supply.fuse.value_a;
         view.planned = fuseText(plannedFuse(m_job));
+        view.planned_si = plannedFuse(m_job).value_a;
         break;
     case Station::Inrush:
         keeps(view, supply.inrush.r_ohm, formatOhms);
@@ -154,7 +175,7 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Reservoir:
         fromRow(view, RowId::BulkVoltage);
-        view.measured = measured("bulk", std::nullopt);
+        view.measured = measured("bulk", std::nullopt, false, {}, &view.measured_si);
         break;
     case Station::Converter:
         fromRow(view, RowId::SwitchVoltage);
@@ -166,20 +187,20 @@ void Stations::setFigures(StationView& view) const
         fromRow(view, RowId::RectifierReverse);
         break;
     case Station::Smoothing:
-        view.found = m_e.found_v ? volts(*m_e.found_v) : "";
-        view.planned = planned_v;
-        view.measured = measured(m_rail.name);
+        setFound(view, m_e.found_v, volts);
+        setPlanned(view, planned_v, volts);
+        view.measured = measured(m_rail.name, Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Cable:
         cableFigures(view);
         break;
     case Station::Load:
         view.name = m_job.need.load.name;
-        view.found = m_e.found_v ? volts(*m_e.found_v) : "";
-        view.planned = m_e.load_v ? volts(*m_e.load_v) : planned_v;
-        view.measured = measured("load", Isolation::Live, true);
+        setFound(view, m_e.found_v, volts);
+        setPlanned(view, m_e.load_v ? m_e.load_v : planned_v, volts);
+        view.measured = measured("load", Isolation::Live, true, {}, &view.measured_si);
         if (view.measured.empty())
-            view.measured = measured(m_rail.name, Isolation::Live, true);
+            view.measured = measured(m_rail.name, Isolation::Live, true, {}, &view.measured_si);
         break;
     case Station::Feedback:
         feedbackFigures(view);
@@ -195,19 +216,17 @@ void Stations::cableFigures(StationView& view) const
         return;
     const Supply planned = plannedSupply(m_job);
     if (const auto ohm = m_rail.cable.loopOhm())
-        view.found = volts(*ohm * *i_a);
+        setFound(view, *ohm * *i_a, volts);
     if (const auto ohm = planned.rails.front().cable.loopOhm())
-        view.planned = volts(*ohm * *i_a);
+        setPlanned(view, *ohm * *i_a, volts);
 }
 
 void Stations::setRatio(StationView& view) const
 {
-    const auto text = [](const Supply& supply) {
-        const auto ratio = turnsRatio(supply, supply.rails.front());
-        return ratio ? significant(*ratio, 3) + " : 1" : std::string();
-    };
-    view.found = text(m_job.found);
-    view.planned = m_job.plan.rewind ? text(plannedSupply(m_job)) : view.found;
+    const auto ratio = [](const Supply& supply) { return turnsRatio(supply, supply.rails.front()); };
+    const auto text = [](double r) { return significant(r, 3) + " : 1"; };
+    setFound(view, ratio(m_job.found), text);
+    setPlanned(view, ratio(m_job.plan.rewind ? plannedSupply(m_job) : m_job.found), text);
 }
 
 void Stations::feedbackFigures(StationView& view) const
@@ -218,10 +237,11 @@ void Stations::feedbackFigures(StationView& view) const
         return;
     const Legs legs = m_e.divider->nominal();
     const bool top = m_e.planned && joinsTop(m_e.planned->option.method);
-    view.found = formatOhms(top ? legs.top_ohm : legs.bottom_ohm);
+    setFound(view, top ? legs.top_ohm : legs.bottom_ohm, formatOhms);
     if (m_e.planned_legs)
-        view.planned = formatOhms(std::round(top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm));
-    view.measured = measured(top ? "top" : "bottom", std::nullopt);
+        setPlanned(view, top ? m_e.planned_legs->top_ohm : m_e.planned_legs->bottom_ohm,
+                   [](double ohm) { return formatOhms(std::round(ohm)); });
+    view.measured = measured(top ? "top" : "bottom", std::nullopt, false, {}, &view.measured_si);
 }
 
 RailView Stations::railView(std::size_t at) const

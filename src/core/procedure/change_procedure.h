@@ -1,5 +1,6 @@
-// Builds the steps of `changeProcedure`, in the order in which the work is done. Those of units joined and of
-// the run to the load stand in steps_join.cpp.
+// Builds the steps of `changeProcedure`, in the order in which the work is done: making safe and powering in
+// steps_safe.cpp, before the change in steps_found.cpp, the change in steps_change.cpp and steps_mains.cpp, after it
+// in steps_bringup.cpp, units joined and the run to the load in steps_join.cpp.
 #pragma once
 
 #include "core/job/mains_views.h"
@@ -11,88 +12,142 @@
 namespace offshoot {
 
 inline constexpr double earth_max_ohm = 0.5;
+/// DC above it, and AC above 25 V, is treated as mains.
+inline constexpr double extra_low_v = 60;
+
+/// A load that can be bought: preferred ohms, the watts it must bear, and what it draws.
+struct TestLoad
+{
+    double ohm;
+    double power_w;
+    double rated_w;
+    double current_a;
+    std::string text() const;
+};
+/// For `current_a` at `v_v`, both above zero: the nearest E24 value, rated for half as much again.
+TestLoad testLoad(double v_v, double current_a);
 
 class ChangeProcedure
 {
 public:
-    ChangeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions)
-        : m_job(job)
-        , m_model(model)
-        , m_predictions(predictions)
-        , m_rail(job.found.rails.front())
-        , m_load_a(predictions.own_current_a)
-        , m_planned_fuse(plannedFuse(job))
-    {}
-
+    ChangeProcedure(const Job& job, const Predictions& predictions);
     std::vector<Step> run();
 
 private:
-    Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {})
-    {
-        m_steps.push_back({.id = std::move(id),
-                           .stage = stage,
-                           .kind = kind,
-                           .title = std::move(title),
-                           .detail = std::move(detail),
-                           .reading_stage = m_reading_stage});
-        return m_steps.back();
-    }
+    Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {},
+              std::vector<Does> does = {});
 
+    // What kind of unit it is
+    const Supply& supply(std::size_t unit) const;
+    std::size_t unitCount() const { return m_job.others.size() + 1; }
+    bool joined() const { return !m_job.others.empty(); }
     bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
-    bool earthed() const { return m_job.found.earth_class == EarthClass::ClassI; }
-    bool highOutput() const;
+    bool dc() const { return m_job.found.dcFed(); }
+    bool anyMains() const;
+    bool openable(std::size_t unit) const { return supply(unit).housing() == Enclosure::Closed; }
+    bool earthed(std::size_t unit) const
+    {
+        return !supply(unit).dcFed() && supply(unit).earth_class == EarthClass::ClassI;
+    }
+    bool hasValves() const;
+    /// Whether the plan asks for work that a sealed case does not allow.
+    bool barredBySeal() const;
+    double highestOutput() const;
+    std::string of(std::size_t unit) const;
+    std::string idOf(const std::string& id, std::size_t unit) const;
+    std::optional<std::size_t> stepUnit(std::size_t unit) const;
 
-    void identify();
+    // steps_safe.cpp: isolation, discharge, proof, power
+    void isolate(const std::string& id, Stage stage);
+    void measurePins(const std::string& id, Stage stage);
+    void waitAndProve(const std::string& prefix, Stage stage);
     void makeSafe(const std::string& prefix, Stage stage);
+    void openCases(const std::string& prefix, Stage stage);
+    void closeCases(const std::string& prefix, Stage stage);
+    void discharge(const std::string& prefix, Stage stage);
+    void earthTest(const std::string& id, Stage stage, std::size_t unit, const std::string& when);
+    void limiterIn(const std::string& id, Stage stage, const std::string& more);
+    void limiterOut(const std::string& id, Stage stage);
+    Step& power(const std::string& id, Stage stage, bool limited, const std::string& load,
+                std::optional<std::size_t> unit = {});
+    std::vector<std::string> checks(Stage stage, bool limited, const std::string& load) const;
+    void heatUp(const std::string& id, Stage stage);
+    std::vector<Caution> powered(bool inside) const;
+    const EnergyModel& energy() const { return m_changed ? m_predictions.energy_planned : m_predictions.energy_found; }
+
+    // steps_found.cpp
+    void identify();
     void inspectDead();
-    void powerThroughLamp(const std::string& prefix, Stage stage);
+    void measureBonds();
+    void formCapacitors();
+    void powerAsFound();
+    void tieEnable();
+    void unitAsFound(std::size_t unit);
+    void leaveUnpowered(std::size_t unit);
     void beforeReadings();
-    void leaveUnpowered();
-    void measureWires(Stage stage);
+    std::string unmeasuredWires() const;
+    const Wire* enableWire() const;
+
+    // steps_change.cpp
     void fitParts();
     void fitDivider();
-    void fitRefits();
     void fitOthers();
-    void turnTrimmer();
-    void askOthers(Step& step, bool planned) const;
-    void askOtherUnits(Step& step) const;
-    void checkThroughLamp();
-    void loadSteps();
-    // steps_join.cpp
-    void measureBonds();
-    void joinUnits();
-    void joinSideBySide();
-    void joinStacked();
-    void fitWire();
+    void fitRefits();
+    void inspectChange();
+    bool worksOnMains() const;
+
     // steps_mains.cpp
-    bool hasValves() const;
     void fitMains();
-    void formCapacitors();
     void connectWindings();
     void measureSecondaries();
     std::string noLoadWords() const;
+    bool bearsNoLoad() const;
+
+    // steps_bringup.cpp
+    void bringUp();
+    void checkBehindLimiter();
+    void loadSteps();
+    void turnTrimmer();
+    void tryLimiter();
+    void warmUp();
     void connectLoad();
-    void checkOnBattery();
+    void connectBattery();
+    void readOnLoad();
     void signOff();
 
-    void isolate(const std::string& id, Stage stage);
-    void prove(const std::string& prefix, Stage stage);
-    void power(const std::string& id, Stage stage, bool lamp_in, const std::string& load);
-    std::vector<Caution> liveCautions(bool lamp_in) const;
-    /// The output window with `load_a`, by the droop that the before-readings showed.
+    // steps_join.cpp
+    void joinUnits();
+    void joinSideBySide();
+    void joinStacked();
+    void joinedBehindLimiter(const std::string& prefix, bool on_bus);
+    void fitWire();
+    void connectSense();
+
+    // Readings
+    void askOthers(Step& step, bool planned) const;
+    ReadingWindow widened(ReadingWindow window, Quantity quantity) const;
+    /// The output window with `load_a`, by the droop that the before-readings showed; of full load where the droop
+    /// is not known.
     Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                    const std::string& because) const;
-    /// What is planned with this share of the load.
+    std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range, std::string& because) const;
     std::optional<VoltageRange> plannedAt(double share) const;
     std::optional<double> droopShare(std::optional<double> load_a) const;
+    std::optional<TestLoad> loadFor(double share) const;
+    /// The load bank in words, each part with its switch.
+    std::string loadBank() const;
+    void outputCautions(Step& step) const;
 
     const Job& m_job;
-    const EnergyModel& m_model;
     const Predictions& m_predictions;
     const Rail& m_rail;
     std::optional<double> m_load_a;
+    std::optional<double> m_test_v; ///< what the test loads are sized for
     Fuse m_planned_fuse;
     ReadingStage m_reading_stage = ReadingStage::Found;
+    bool m_changed = false;  ///< the steps are past the change
+    bool m_opened = false;   ///< the cases stand open
+    bool m_first_pins = true;
     std::vector<Step> m_steps;
 };
 

@@ -1,5 +1,8 @@
 #include "core/procedure/discharge.h"
 
+#include "core/values/format.h"
+#include "core/values/preferred.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -88,6 +91,43 @@ DischargePlanResult dischargePlan(const DischargePlanInput& in)
     for (const auto& capacitor : in.capacitors)
         result.each_v.push_back(series ? in.v0_v * result.c_f / capacitor.c_f : in.v0_v);
     return result;
+}
+
+DischargeTool dischargeTool(double v0_v, double c_f)
+{
+    constexpr double small_w = 25;
+    constexpr double large_w = 100;
+    constexpr double patience_s = 60;
+    static constexpr std::array<double, 4> sold_w{5, 10, small_w, large_w};
+    const auto toolOf = [&](double most_w) {
+        const auto ohms = valuesWithin(Series::E6, 1, 1e7);
+        const auto at = std::ranges::find_if(ohms, [&](double r) { return v0_v * v0_v / r <= most_w; });
+        const double ohm = at == ohms.end() ? ohms.back() : *at;
+        DischargeTool tool{.ohm = ohm,
+                           .v_v = v0_v,
+                           .power_w = v0_v * v0_v / ohm,
+                           .energy_j = 0.5 * c_f * v0_v * v0_v,
+                           .seconds = dischargeTime(ohm, c_f, v0_v, dead_v),
+                           .rated_w = most_w};
+        for (const double rated_w : sold_w)
+            if (rated_w >= tool.power_w) {
+                tool.rated_w = rated_w;
+                break;
+            }
+        return tool;
+    };
+    const DischargeTool gentle = toolOf(small_w);
+    return gentle.seconds <= patience_s ? gentle : toolOf(large_w);
+}
+
+std::string DischargeTool::text() const
+{
+    static constexpr std::array<double, 8> sold_v{50, 100, 200, 350, 500, 750, 1000, 2500};
+    const auto rated = std::ranges::find_if(sold_v, [this](double v) { return v >= v_v; });
+    return formatOhms(ohm) + ", " + formatValue(rated_w, Quantity::Power) + " wirewound, for " +
+           formatValue(rated == sold_v.end() ? v_v : *rated, Quantity::Voltage) + " or more (" +
+           formatValue(power_w, Quantity::Power, 2) + " at first, " + significant(energy_j, 2) + " J, " +
+           formatDuration(std::max(1.0, std::ceil(seconds))) + " to 10 V)";
 }
 
 void fields(Fields& f, DischargePlanInput::Capacitor& value)

@@ -4,6 +4,7 @@
 #include "core/judge/verdict.h"
 
 #include <optional>
+#include <string>
 #include <vector>
 
 namespace offshoot {
@@ -92,6 +93,22 @@ DischargePlanResult dischargePlan(const DischargePlanInput& in);
 
 /// Time for R·C to fall from v0 to v: R·C·ln(v0/v), 0 if already below.
 double dischargeTime(double r_ohm, double c_f, double v0_v, double v_v);
+
+/// A resistor that can be bought and takes a reservoir down: E6 ohms, what its pulse asks of it, and how long.
+struct DischargeTool
+{
+    double ohm;
+    double v_v;      ///< highest it can find, which it must bear
+    double power_w;  ///< at first: V²/R
+    double energy_j; ///< of the pulse: ½·C·V²
+    double seconds;  ///< to 10 V
+    double rated_w;  ///< wirewound as sold, which it may be left on with
+    /// "6k8, 25 W wirewound for 500 V: 23 W and 8 J at first, 2.4 s".
+    std::string text() const;
+};
+/// The smallest E6 resistor that may be left on at 25 W, or at 100 W where that would take over a minute.
+/// `v0_v` above 10 V, `c_f` above 0.
+DischargeTool dischargeTool(double v0_v, double c_f);
 
 /// Below this a reservoir counts as dead, in volts.
 inline constexpr double dead_v = 10;

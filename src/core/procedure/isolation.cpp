@@ -38,25 +38,27 @@ Reservoir makeReservoir(std::string point, double v0_v, std::optional<double> c_
     return reservoir;
 }
 
-/// The reservoir behind a rail, unless it is known to hold too little to matter.
-void addRailReservoir(EnergyModel& model, const Rail& rail, double highest_v)
+/// The reservoir behind a rail, unless it is known to hold too little to matter. Of a sealed unit the output
+/// is all that can be proven, whatever it holds.
+void addRailReservoir(EnergyModel& model, const Supply& supply, const Rail& rail, double highest_v)
 {
     const auto& c_f = rail.capacitor.c_f;
-    if (highest_v <= dead_v || (c_f && 0.5 * *c_f * highest_v * highest_v <= least_energy_j))
+    const bool little =
+        highest_v <= dead_v || (c_f && 0.5 * *c_f * highest_v * highest_v <= least_energy_j);
+    if (little && !supply.sealed())
         return;
+    const auto bleeder_ohm =
+        rail.minimum_load.fitted == false ? std::nullopt : rail.minimum_load.r_ohm;
     model.reservoirs.push_back(
-        makeReservoir(rail.name, highest_v, c_f, CapacitorKind::Aluminium, rail.minimum_load.r_ohm));
-}
-
-bool isDirectFed(const Supply& supply)
-{
-    return supply.topology == Topology::Buck || supply.topology == Topology::Boost;
+        makeReservoir(rail.name, std::max(highest_v, 1.0), c_f, CapacitorKind::Aluminium, bleeder_ohm));
 }
 
 /// The capacitor in front of the converter: at the crest of the mains, or where DC or a mains transformer
 /// feeds the supply at that voltage.
 void addBulk(EnergyModel& model, const Supply& supply, const Mains& mains)
 {
+    if (supply.sealed())
+        return;
     const bool behind_mains = isMainsSwitcher(supply.topology) || supply.topology == Topology::SealedModule;
     const auto v0_v =
         behind_mains ? std::optional(inputCrest(supply.input, mains.highest())) : supply.direct.max_v;
@@ -67,7 +69,7 @@ void addBulk(EnergyModel& model, const Supply& supply, const Mains& mains)
     else if (supply.bulk.c_f)
         model.reservoirs.push_back(
             makeReservoir("bulk", *v0_v, supply.bulk.c_f, supply.bulk.kind, supply.bulk.bleeder_ohm));
-    else if (!isDirectFed(supply) || *v0_v > dead_v)
+    else if (!supply.dcFed() || *v0_v > dead_v)
         model.missing = "enter the bulk capacitor's capacitance first: without it nothing can be proven dead";
 }
 
@@ -99,7 +101,8 @@ void addUnit(EnergyModel& model, const Job& job, std::size_t unit)
     EnergyModel own;
     addBulk(own, supply, job.need.mains);
     for (const Rail& rail : supply.rails)
-        addRailReservoir(own, rail, std::max(rail.v_v.value_or(0), supply.joint.v_set_v.value_or(0)));
+        addRailReservoir(own, supply, rail,
+                         std::max(rail.v_v.value_or(0), supply.joint.v_set_v.value_or(0)));
     model.sources.push_back(unitName(job, unit));
     for (Reservoir& reservoir : own.reservoirs) {
         reservoir.unit = unitTag(unit);
@@ -118,23 +121,48 @@ double Reservoir::leftAfter(double seconds) const
     return bleeder_ohm && c_f ? v0_v * std::exp(-seconds / (*bleeder_ohm * *c_f)) : v0_v;
 }
 
+bool poweredSinceChange(const Job& job)
+{
+    const auto struck = struckIds(job.log);
+    bool changed = false;
+    for (const LogEntry& entry : job.log) {
+        if (entry.kind == LogKind::Tick && entry.step && entry.step->starts_with("change.") &&
+            !struck.contains(entry.id))
+            changed = true;
+        if (entry.kind == LogKind::Live && changed)
+            return true;
+    }
+    return false;
+}
+
 EnergyModel energyModel(const Job& job)
 {
+    return energyModel(job, poweredSinceChange(job) ? Condition::Planned : Condition::Found);
+}
+
+EnergyModel energyModel(const Job& job, Condition condition)
+{
     EnergyModel model;
-    const Supply& supply = job.found;
-    model.sources.emplace_back(isDirectFed(supply) ? "input" : "mains");
+    const bool planned = condition == Condition::Planned;
+    const Supply supply = planned ? plannedSupply(job) : job.found;
+    model.sources.emplace_back(supply.dcFed() ? "input" : "mains");
     if (job.need.load.kind == LoadKind::Battery)
         model.sources.emplace_back("battery");
     addBulk(model, supply, job.need.mains);
+    const RectifierChain* chain = planned              ? plannedChain(job)
+                                  : supply.mains_side.chain ? &*supply.mains_side.chain
+                                                       : nullptr;
     for (const Rail& rail : supply.rails) {
         double highest_v = rail.v_v.value_or(0);
         if (const auto window = windowOf(job, rail))
             highest_v = std::max(highest_v, window->max_v);
-        addRailReservoir(model, rail, highest_v);
+        // Nothing regulates it: without load it stands at the crest of the highest mains.
+        if (supply.topology == Topology::Unregulated && chain != nullptr && &rail == &supply.rails.front())
+            highest_v = std::max(highest_v, chain->noLoadVolts());
+        addRailReservoir(model, supply, rail, highest_v);
     }
-    for (const auto& chain : {supply.mains_side.chain, job.plan.chain})
-        if (chain)
-            addSmoothing(model, *chain);
+    if (chain != nullptr)
+        addSmoothing(model, *chain);
     for (std::size_t unit = 2; unit <= job.others.size() + 1; ++unit)
         addUnit(model, job, unit);
     return model;

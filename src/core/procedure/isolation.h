@@ -41,7 +41,13 @@ struct EnergyModel
     /// Why it cannot become proven dead yet; empty if it can.
     std::string missing;
 };
+/// Of the unit as it was found, or as the plan leaves it: its reservoirs at the highest voltage they can have
+/// held, without load and at the highest mains.
+enum class Condition { Found, Planned };
+EnergyModel energyModel(const Job& job, Condition condition);
+/// As the unit stands by the log: found until it was powered after the change.
 EnergyModel energyModel(const Job& job);
+bool poweredSinceChange(const Job& job);
 
 struct IsolationView
 {

@@ -18,6 +18,88 @@ struct Words<Stage>
                                                           "change", "bring_up", "sign_off"};
 };
 
+/// What a step does, in words that stay: the laws of a procedure and `job.evaluate` speak in them.
+enum class Does {
+    OpenCase,
+    CloseCase,
+    ReadParts,
+    Isolate,
+    MeasurePins, ///< volts across the plug's pins after unplugging
+    Discharge,
+    Prove,
+    EarthTest,
+    InsulationTest,
+    LeakageTest, ///< from an output that floats to the case
+    PolarityTest,
+    WorkMainsSide,
+    WorkOutputSide,
+    OpenLinks,
+    LinkWindings,
+    FindWindings, ///< which leads are one winding, by ohms; leads tagged
+    PhaseTest,
+    SetSelector,
+    FitFuse,
+    OpenBond,
+    MeasureBonds,
+    FormCapacitors,
+    ValvesOut,
+    ValvesIn,
+    LampIn,
+    LampOut,
+    BenchSupplyIn,
+    BenchSupplyOut,
+    Power,
+    ReadOutput,
+    ReadSecondaries,
+    MeasureWires,
+    TieEnable,
+    Adjust,
+    LoadResistive,
+    ConnectLoad,
+    ConnectSource,
+    DisconnectSource,
+    RunCable,
+    JoinUnits,
+    TryBypass,
+    TryLimit,
+    ReadTemperature,
+    Photograph,
+    LabelWires,
+    TakeOut,
+    Mount,
+    ConnectWire,
+    TugTest,
+    SecondLook,
+    Label,
+};
+template <>
+struct Words<Does>
+{
+    static constexpr std::array<std::string_view, 51> list{
+        "open_case",        "close_case",      "read_parts",       "isolate",        "measure_pins",
+        "discharge",        "prove",           "earth_test",       "insulation_test", "leakage_test",
+        "polarity_test",    "work_mains_side", "work_output_side", "open_links",     "link_windings",
+        "find_windings",    "phase_test",      "set_selector",     "fit_fuse",       "open_bond",
+        "measure_bonds",    "form_capacitors", "valves_out",       "valves_in",      "lamp_in",
+        "lamp_out",         "bench_supply_in", "bench_supply_out", "power",          "read_output",
+        "read_secondaries", "measure_wires",   "tie_enable",       "adjust",         "load_resistive",
+        "connect_load",     "connect_source",  "disconnect_source", "run_cable",     "join_units",
+        "try_bypass",       "try_limit",       "read_temperature", "photograph",     "label_wires",
+        "take_out",         "mount",           "connect_wire",     "tug_test",       "second_look",
+        "label"};
+};
+/// Taken apart, fitted or connected inside a unit: what ends the trust in an earlier reading behind the limiter.
+bool worksInside(Does does);
+
+/// How power comes to a unit.
+enum class Through { Lamp, BenchSupply, VariableTransformer, Direct };
+template <>
+struct Words<Through>
+{
+    static constexpr std::array<std::string_view, 4> list{"lamp", "bench_supply", "variable_transformer",
+                                                          "direct"};
+};
+
 /// The usual cautions. `cautionText` has the words; which step shows which follows from the supply.
 enum class Caution {
     MainsPotential,
@@ -34,15 +116,16 @@ enum class Caution {
     OutputFloats,
     VariableTransformer,
     ValveEquipment,
+    OneHand,
 };
 template <>
 struct Words<Caution>
 {
-    static constexpr std::array<std::string_view, 14> list{
+    static constexpr std::array<std::string_view, 15> list{
         "mains_potential",      "no_scope",           "discharge",    "plug_pins",
         "high_output",          "battery_source",     "series_lamp",  "hot_parts",
         "old_capacitors",       "lent_or_unattended", "fixed_wiring", "output_floats",
-        "variable_transformer", "valve_equipment"};
+        "variable_transformer", "valve_equipment", "one_hand"};
 };
 std::string_view cautionText(Caution caution);
 
@@ -72,6 +155,11 @@ struct Step
     StepKind kind;
     std::string title;
     std::string detail;
+    std::optional<std::size_t> unit = {}; ///< of a joined job; absent: the job as a whole, or its only unit
+    std::vector<Does> does = {};
+    std::optional<Through> through = {};           ///< power steps
+    std::optional<DischargeTool> discharge = {};   ///< the resistor that the step names
+    std::vector<std::string> parts = {}; ///< what it fits, sets or names: another of these is another step
     std::vector<Caution> cautions = {};
     std::vector<Asked> asks = {};
     std::vector<std::string> checks = {}; ///< pre-power checks, each to be ticked
@@ -80,9 +168,13 @@ struct Step
     bool shows_plan = false;   ///< the plan's drawing belongs to it
     ReadingStage reading_stage = ReadingStage::Found;
 
-    /// What a tick refers to: the words and figures of the step. A tick of another content is shown as
-    /// "again".
+    bool is(Does what) const;
+    bool worksInside() const;
+    /// What a tick refers to: what the step does, its parts and its windows, not its wording. A tick of another
+    /// content is shown as "again".
     std::string fingerprint() const;
+    /// Whether a version-1 tick, which kept the words of its step, was one of this content: its parts were named.
+    bool namedBy(std::string_view old_words) const;
 };
 
 /// What the steps need to know besides the job: the predictions.
@@ -96,7 +188,24 @@ struct Predictions
     std::optional<double> bottom_ohm; ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
-    double lamp_share = 1; ///< of the volts, with the lamp in series and nothing that regulates
+    /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron that
+    /// nobody knows widen it.
+    double lamp_share_min = 1;
+    double lamp_share_max = 1;
+    /// Of each unit, in order: whether it bears the mains, as found and as planned.
+    struct Bears
+    {
+        Verdict found;
+        std::string found_why;
+        Verdict planned;
+        std::string planned_why;
+    };
+    std::vector<Bears> bears = {};
+    EnergyModel energy_found = {};
+    EnergyModel energy_planned = {};
+    std::optional<ReadingWindow> limit_a = {}; ///< where a changed current limit lies, at the output
+    std::optional<ReadingWindow> polarity_v = {}; ///< across a battery's open fuse holder, the right way round
+    double temp_limit_k = 333.15;                 ///< hotter than this burns fingers
     /// The other rails: where they should be before and after, and why.
     struct Other
     {
@@ -121,9 +230,8 @@ struct Predictions
     std::optional<double> load_v = {};   ///< at the far end of a run that is known
 };
 
-/// Every change of the plan in one procedure: the deepest intervention first, what needs the lid open before
-/// what needs only a screwdriver. Windows under load follow the droop of the before-readings where there are
-/// any.
-std::vector<Step> changeProcedure(const Job& job, const EnergyModel& model, const Predictions& predictions);
+/// Every change of the plan in one procedure, done in order from the first step: see the laws in
+/// docs/PROCEDURES.md. Windows under load follow the droop of the before-readings where there are any.
+std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions);
 
 } // namespace offshoot

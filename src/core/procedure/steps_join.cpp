@@ -9,41 +9,62 @@ namespace offshoot {
 
 namespace {
 
-constexpr double bonded_below_ohm = 1;
 constexpr double free_above_ohm = 1e6;
 /// A predicted share is good to this part of the mean: the match of the set points, the leads, the meter.
 constexpr double share_doubt = 0.15;
 constexpr double node_doubt = 0.03;
+/// Of a set point that a person turned and a droop that nobody measured.
+constexpr double set_doubt = 0.05;
+/// Through 1 kΩ from an output that floats to its case: usual guide for touch current.
+constexpr double leakage_max_v = 3.5;
 
 } // namespace
-
-/// Nobody may stack or join what is earthed in an unknown place.
-void ChangeProcedure::measureBonds()
-{
-    if (m_job.others.empty())
-        return;
-    Step& step = add("found.bonds", Stage::Found, StepKind::Touch, "Measure what is tied to the case",
-                     "From each output's negative to its own case, then from its positive: below " +
-                         formatOhms(bonded_below_ohm) + " it is bonded, above " + formatOhms(free_above_ohm) +
-                         " it floats. Log the negative; enter the bond in Found, under Units.");
-    for (std::size_t unit = 1; unit <= m_job.others.size() + 1; ++unit)
-        step.asks.push_back({.point = "bond",
-                             .quantity = Quantity::Resistance,
-                             .window = std::nullopt,
-                             .load_a = std::nullopt,
-                             .because = "records where it is earthed",
-                             .unit = unitTag(unit)});
-}
 
 void ChangeProcedure::joinUnits()
 {
     if (m_predictions.units.empty())
         return;
     m_reading_stage = ReadingStage::Measured;
+    for (const auto& bears : m_predictions.bears)
+        if (bears.planned == Verdict::Breaks || bears.planned == Verdict::Unknown) {
+            add("join.not_yet", Stage::BringUp, StepKind::Look, "Not to be joined yet",
+                "A unit is not known to bear this mains: " + bears.planned_why);
+            return;
+        }
     if (m_job.plan.join->kind == Joining::SideBySide)
         joinSideBySide();
     else
         joinStacked();
+}
+
+/// After hands were on the units or on what joins them: each behind the limiter first, read, then without it.
+void ChangeProcedure::joinedBehindLimiter(const std::string& prefix, bool on_bus)
+{
+    limiterIn(prefix + ".limiter", Stage::BringUp,
+              std::string(" Every unit behind a limiter of its own, all on at once.") +
+                  (on_bus ? " The light load on the bus." : ""));
+    power(prefix + ".power_lamp", Stage::BringUp, true,
+          on_bus ? "Every unit on, the light load on the bus" : "Every unit on, a light load on each");
+    heatUp(prefix + ".heat", Stage::BringUp);
+    Step& step = add(prefix + ".lamp_output", Stage::BringUp, StepKind::Probe, "Read each unit behind the limiter",
+                     on_bus ? "At its own terminals, and look at every limiter."
+                            : "Each at its own terminals: the difference shows a wrong link before full power does.",
+                     {Does::ReadOutput});
+    for (const Predictions::Unit& unit : m_predictions.units)
+        step.asks.push_back({.point = m_rail.name,
+                             .quantity = Quantity::Voltage,
+                             .window = widened({unit.set_v * (1 - 2 * set_doubt), unit.set_v * (1 + set_doubt)},
+                                               Quantity::Voltage),
+                             .load_a = std::nullopt,
+                             .because = "its set point; the limiter and an unknown droop allowed for",
+                             .unit = unit.tag});
+    if (anyMains())
+        step.cautions = {Caution::SeriesLamp};
+    step.watches_lamp = !dc();
+    outputCautions(step);
+    isolate(prefix + ".lamp_off", Stage::BringUp);
+    waitAndProve(prefix + ".lamp", Stage::BringUp);
+    limiterOut(prefix + ".lamp_out", Stage::BringUp);
 }
 
 /// Set points first, returns joined, positives matched; the last link only when they agree.
@@ -53,18 +74,25 @@ void ChangeProcedure::joinSideBySide()
     makeSafe("join", Stage::BringUp);
     Step& returns = add("join.returns", Stage::BringUp, StepKind::Touch, "Join the returns",
                         "Every unit's negative to one point by leads of one length and size. The positives "
-                        "stay apart, insulated.");
+                        "stay apart, insulated.",
+                        {Does::JoinUnits, Does::RunCable});
     returns.shows_plan = true;
-    if (join.ballast)
+    if (join.ballast) {
         returns.detail +=
             " Ballast " + join.ballastText() +
             (join.ballast_lead
                  ? " for each unit, go and return together: all alike, laid open, not coiled up."
-                 : " in each positive lead, in free air.");
-    if (join.diode)
-        returns.detail += " A diode in each positive lead, anode to the unit, on its heatsink.";
+                 : " in series in each positive lead, in free air.");
+        returns.parts.push_back(join.ballastText());
+    }
+    if (join.diode) {
+        returns.detail += " A diode in series in each positive lead, anode to the unit, on its heatsink with its "
+                          "insulating pad.";
+        returns.parts.emplace_back("diode");
+    }
     if (join.ballast || join.diode)
         returns.cautions.push_back(Caution::HotParts);
+    joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load, positives apart");
     // Without droop no match would be near enough: then what the meter can tell apart counts.
     const double match_v = std::max(m_predictions.match_v,
@@ -72,14 +100,18 @@ void ChangeProcedure::joinSideBySide()
     for (const Predictions::Unit& unit : m_predictions.units) {
         Step& set = add("join.set." + unit.tag.value_or("1"), Stage::BringUp, StepKind::Adjust,
                         "Set " + unit.name + " to " + volts(unit.set_v),
-                        "Its own trimmer, insulated tool, the same meter on the same range for every unit.");
-        set.asks.push_back({.point = m_rail.name,
-                            .quantity = Quantity::Voltage,
-                            .window = ReadingWindow{unit.set_v - match_v, unit.set_v + match_v},
-                            .load_a = 0,
-                            .because = "the match that shares within a tenth, ± " + volts(match_v),
-                            .unit = unit.tag});
-        set.cautions = {Caution::MainsPotential};
+                        "Its own trimmer, insulated tool, the same meter on the same range for every unit.",
+                        {Does::Adjust, Does::ReadOutput});
+        set.unit = unit.tag ? std::stoul(*unit.tag) : 1;
+        set.parts = {volts(unit.set_v)};
+        set.asks.push_back(
+            {.point = m_rail.name,
+             .quantity = Quantity::Voltage,
+             .window = widened({unit.set_v - match_v, unit.set_v + match_v}, Quantity::Voltage),
+             .load_a = 0,
+             .because = "the match that shares within a tenth, ± " + volts(match_v) + ", and the meter's doubt",
+             .unit = unit.tag});
+        outputCautions(set);
     }
     Step& difference =
         add("join.difference", Stage::BringUp, StepKind::Probe, "Measure from positive to positive",
@@ -89,19 +121,22 @@ void ChangeProcedure::joinSideBySide()
         if (!unit.tag)
             continue;
         const double wanted_v = unit.set_v - m_predictions.units.front().set_v;
-        difference.asks.push_back({.point = "difference",
-                                   .quantity = Quantity::Voltage,
-                                   .window = ReadingWindow{wanted_v - match_v, wanted_v + match_v},
-                                   .load_a = std::nullopt,
-                                   .because = "the match that shares within a tenth",
-                                   .unit = unit.tag});
+        difference.asks.push_back(
+            {.point = "difference",
+             .quantity = Quantity::Voltage,
+             .window = widened({wanted_v - match_v, wanted_v + match_v}, Quantity::Voltage),
+             .load_a = std::nullopt,
+             .because = "the match that shares within a tenth",
+             .unit = unit.tag});
     }
-    difference.cautions = {Caution::MainsPotential};
+    outputCautions(difference);
     makeSafe("join.last", Stage::BringUp);
     add("join.link", Stage::BringUp, StepKind::Touch, "Make the last link",
-        "Every positive to the common point, behind its own fuse where one unit could feed a failed one.");
+        "Every positive to the common point, behind its own fuse where one unit could feed a failed one.",
+        {Does::JoinUnits});
+    joinedBehindLimiter("join.bus", true);
     power("join.power_load", Stage::BringUp, false,
-          m_job.need.load.name + " on the bus, or a resistor like it");
+          "A resistor that draws what " + m_job.need.load.name + " does on the bus");
     Step& share = add("join.share", Stage::BringUp, StepKind::Probe, "Prove the share under load",
                       "Each lead by itself, by clamp or over a shunt: lead 3.6A, lead 3.4A #2.");
     double mean_a = 0;
@@ -109,53 +144,72 @@ void ChangeProcedure::joinSideBySide()
         mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
     for (const Predictions::Unit& unit : m_predictions.units) {
         const double doubt_a = share_doubt * mean_a;
-        share.asks.push_back({.point = "lead",
-                              .quantity = Quantity::Current,
-                              .window = unit.lead_a ? std::optional(ReadingWindow{*unit.lead_a - doubt_a,
-                                                                                  *unit.lead_a + doubt_a})
-                                                    : std::nullopt,
-                              .load_a = m_load_a,
-                              .because = "the share computed, ± 15 % of the mean",
-                              .unit = unit.tag});
+        share.asks.push_back(
+            {.point = "lead",
+             .quantity = Quantity::Current,
+             .window = unit.lead_a ? std::optional(widened({*unit.lead_a - doubt_a, *unit.lead_a + doubt_a},
+                                                           Quantity::Current))
+                                   : std::nullopt,
+             .load_a = m_load_a,
+             .because = "the share computed, ± 15 % of the mean",
+             .unit = unit.tag});
     }
-    share.cautions = {Caution::MainsPotential, Caution::HotParts};
+    share.cautions = {Caution::HotParts};
+    outputCautions(share);
 }
 
 void ChangeProcedure::joinStacked()
 {
     const JoinPlan& join = *m_job.plan.join;
     makeSafe("join", Stage::BringUp);
+    bool floats = false;
     for (const std::int64_t number : join.opened_bonds) {
         const auto unit = static_cast<std::size_t>(number);
-        if (unit > m_predictions.units.size())
+        if (unit > m_predictions.units.size() || supply(unit).sealed())
             continue;
+        floats = true;
         const auto tag = unitTag(unit);
         Step& open = add("join.bond." + std::to_string(number), Stage::BringUp, StepKind::Touch,
                          "Open the output bond of " + unitName(m_job, unit),
-                         "The strap, screw or track from output to case. Then measure output to case, and "
-                         "the plug's earth pin to the case.");
+                         "The strap, screw or track from output to case, and nothing else: the protective earth of the "
+                         "case stays. Then measure output to case, and the plug's earth pin to the case.",
+                         {Does::OpenBond, Does::WorkOutputSide, Does::EarthTest});
+        open.unit = unit;
         open.asks.push_back({.point = "bond",
                              .quantity = Quantity::Resistance,
                              .window = ReadingWindow{free_above_ohm, std::nullopt},
                              .load_a = std::nullopt,
                              .because = "free of its case",
                              .unit = tag});
-        open.asks.push_back({.point = "earth",
-                             .quantity = Quantity::Resistance,
-                             .window = ReadingWindow{std::nullopt, earth_max_ohm},
-                             .load_a = std::nullopt,
-                             .because = "the case keeps its earth",
-                             .unit = tag});
+        if (earthed(unit))
+            open.asks.push_back({.point = "earth",
+                                 .quantity = Quantity::Resistance,
+                                 .window = ReadingWindow{std::nullopt, earth_max_ohm},
+                                 .load_a = std::nullopt,
+                                 .because = "the case keeps its earth",
+                                 .unit = tag});
         open.cautions = {Caution::OutputFloats};
     }
-    if (join.reverse_diode)
-        add("join.diodes", Stage::BringUp, StepKind::Touch, "Fit the reverse diodes",
-            "One across each output, cathode to positive, for " +
-                formatValue(join.reverse_diode->i_a, Quantity::Current) + " and " +
-                volts(join.reverse_diode->v_rrm_v) + " or more.");
-    add("join.link", Stage::BringUp, StepKind::Touch, "Stack them",
-        "From the bottom up: each positive to the negative of the next. Cover every terminal.")
-        .shows_plan = true;
+    if (join.reverse_diode) {
+        Step& diodes =
+            add("join.diodes", Stage::BringUp, StepKind::Touch, "Fit the reverse diodes",
+                "One across each output, cathode to positive, for " +
+                    formatValue(join.reverse_diode->i_a, Quantity::Current) + " and " +
+                    volts(join.reverse_diode->v_rrm_v) + " or more.",
+                {Does::JoinUnits});
+        diodes.parts = {formatValue(join.reverse_diode->i_a, Quantity::Current), volts(join.reverse_diode->v_rrm_v)};
+    }
+    Step& link = add("join.link", Stage::BringUp, StepKind::Touch, "Stack them",
+                     "From the bottom up: each positive to the negative of the next. Cover every terminal.",
+                     {Does::JoinUnits});
+    link.shows_plan = true;
+    if (floats)
+        link.detail += " Clip 1k from the freed output to its case: what leaks is read over it.";
+    if (floats)
+        add("join.second_look", Stage::BringUp, StepKind::Look, "Second look at the bonds",
+            "Against the plan's drawing: which bond is open, and every case still on its earth.", {Does::SecondLook})
+            .shows_plan = true;
+    joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load on the stack");
     Step& nodes = add("join.nodes", Stage::BringUp, StepKind::Probe, "Measure every terminal to earth",
                       "From the upper terminal of each unit to the case: node 24.0, node 48.1 #2.");
@@ -164,34 +218,51 @@ void ChangeProcedure::joinStacked()
         nodes.asks.push_back(
             {.point = "node",
              .quantity = Quantity::Voltage,
-             .window = unit.top_v ? std::optional(ReadingWindow{*unit.top_v - doubt_v, *unit.top_v + doubt_v})
+             .window = unit.top_v ? std::optional(widened({*unit.top_v - doubt_v, *unit.top_v + doubt_v},
+                                                          Quantity::Voltage))
                                   : std::nullopt,
              .load_a = std::nullopt,
              .because = unit.top_v ? "sums along the stack, ± 3 %" : "it floats: whatever it is, log it",
              .unit = unit.tag});
     }
-    nodes.cautions = {Caution::MainsPotential};
-    double total_v = 0;
-    for (const Predictions::Unit& unit : m_predictions.units)
-        total_v += unit.set_v;
-    if (total_v > 60)
-        nodes.cautions.push_back(Caution::HighOutput);
+    outputCautions(nodes);
+    if (!floats)
+        return;
+    Step& leakage = add("join.leakage", Stage::BringUp, StepKind::Probe, "Measure what leaks to earth",
+                        "Volts over the 1k resistor from the freed output to its case: leakage 0.4V.",
+                        {Does::LeakageTest});
+    leakage.asks.push_back({"leakage", Quantity::Voltage, ReadingWindow{std::nullopt, leakage_max_v}, std::nullopt,
+                            "3.5 mA through 1 kΩ, a usual guide"});
+    outputCautions(leakage);
 }
 
 void ChangeProcedure::fitWire()
 {
-    if (m_job.plan.wire)
-        add("change.wire", Stage::Change, StepKind::Touch,
-            "Run " + wireText(*m_job.plan.wire) + " to the load",
-            "Go and return side by side, strain relief at both ends; crimps with the tool that belongs to "
-            "them. A fuse at the supply's end for the wire's own rating.")
-            .cautions = {Caution::FixedWiring};
-    if (m_job.plan.remote_sense)
-        add("change.sense", Stage::Change, StepKind::Touch, "Connect the sense wires",
-            "Power leads first, at both ends. Then a twisted pair from the sense terminals to the load's own "
-            "terminals, positive to positive; links between sense and output taken off last. Never opened "
-            "or swapped while live: the output would run away.")
-            .shows_plan = true;
+    if (!m_job.plan.wire)
+        return;
+    Step& step = add("change.wire", Stage::Change, StepKind::Touch, "Run " + wireText(*m_job.plan.wire) + " to the load",
+                     "Go and return side by side, strain relief at both ends; crimps with the tool that belongs to "
+                     "them. A fuse at the unit's end: of the lower of what the wire bears and of what the unit can "
+                     "give for long, or it never blows. The ends at the load stay open and insulated until the output "
+                     "was read.",
+                     {Does::RunCable, Does::LabelWires});
+    step.parts = {wireText(*m_job.plan.wire)};
+    step.shows_plan = true;
+    if (anyMains() && !dc())
+        step.cautions = {Caution::FixedWiring};
+}
+
+/// With the load, after the output read right on a resistor; never before.
+void ChangeProcedure::connectSense()
+{
+    if (!m_job.plan.remote_sense)
+        return;
+    add("signoff.sense", Stage::SignOff, StepKind::Touch, "Connect the sense wires",
+        "Power leads first, at both ends. Then a twisted pair from the sense terminals to the load's own "
+        "terminals, positive to positive, tugged; the links between sense and output taken off last. Never opened "
+        "or swapped while live: the output would run away.",
+        {Does::ConnectLoad, Does::TugTest})
+        .shows_plan = true;
 }
 
 } // namespace offshoot

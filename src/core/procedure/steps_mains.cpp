@@ -1,5 +1,6 @@
-// The steps of the mains side: windings proven and linked, fuse and selector, the surge limiter, the
-// rectifier and its smoothing, secondaries measured before anything hangs on them.
+// The steps of the mains side: windings found, proven and linked, fuse and selector, the surge limiter, the rectifier
+// and its smoothing, secondaries measured before anything hangs on them.
+#include "core/job/connections.h"
 #include "core/job/mains_views.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
@@ -13,7 +14,14 @@ namespace {
 
 constexpr double phase_doubt = 0.10;
 constexpr double secondary_doubt = 0.10;
-constexpr double extra_low_v = 60; ///< DC above it is treated as mains
+
+std::string listed(const std::vector<std::string>& names)
+{
+    std::string text;
+    for (std::size_t i = 0; i < names.size(); ++i)
+        text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
+    return text;
+}
 
 } // namespace
 
@@ -33,24 +41,30 @@ void ChangeProcedure::fitMains()
         const InrushView view = inrushView(m_job);
         Step& step =
             add("change.limiter", Stage::Change, StepKind::Touch, "Fit the surge limiter",
-                "In the live conductor, behind the fuse; its bypass across it. Sleeved leads, away from "
-                "wires and plastics.");
+                "In series with the live conductor, behind the fuse and the switch; its bypass contact across it. "
+                "Sleeved leads, away from wires and plastics.",
+                {Does::WorkMainsSide, Does::ConnectWire});
+        step.unit = stepUnit(1);
         if (view.limiter) {
             step.title += ", " + formatOhms(view.limiter->r_ohm);
+            step.parts = {formatOhms(view.limiter->r_ohm)};
             step.detail += " Bypass not before " + formatValue(view.limiter->bypass_min_s, Quantity::Time) +
                            ". " + view.stuck;
         }
+        step.shows_plan = true;
         step.cautions = {Caution::HotParts, Caution::PlugPins};
     }
-    formCapacitors();
     if (m_job.plan.chain) {
         Step& step =
             add("change.chain", Stage::Change, StepKind::Touch, "Change rectifier and smoothing",
-                "Polarity of every capacitor, the rectifier's way round, a bleeder across each reservoir.");
+                chainSentence(m_job) + " Polarity of every capacitor, the rectifier's way round, a bleeder across "
+                                       "each reservoir.",
+                {Does::WorkOutputSide, Does::TakeOut});
+        step.unit = stepUnit(1);
+        step.parts = chainParts(*m_job.plan.chain);
         if (!m_job.found.mains_side.idle_years)
-            step.detail +=
-                " A capacitor that has lain for two years or more is formed again first: enter how "
-                "long it lay under Lamp, discharge.";
+            step.detail += " A capacitor that has lain for two years or more is formed first: enter how "
+                           "long it lay under Lamp, discharge.";
         step.shows_plan = true;
         step.cautions = {Caution::OldCapacitors};
         if (hasValves())
@@ -58,89 +72,126 @@ void ChangeProcedure::fitMains()
     }
 }
 
-/// Out of the circuit, from a bench supply through a resistor, until the leakage has gone down.
-void ChangeProcedure::formCapacitors()
-{
-    for (const Forming& forming : formingsOf(m_job)) {
-        Step& step =
-            add("change.form." + forming.name, Stage::Change, StepKind::Touch,
-                "Form " + forming.name + " again at " + volts(forming.v_v),
-                "One lead out of the circuit; a bench supply through " + formatOhms(forming.r_ohm) + ", " +
-                    formatValue(forming.r_power_w, Quantity::Power) +
-                    " at least, raised slowly to its rating. An hour, or until the leakage stands below " +
-                    formatValue(forming.leakage_max_a, Quantity::Current) + " (" +
-                    volts(forming.leakage_max_a * forming.r_ohm) +
-                    " across the resistor): if it does not get there, or warms, fit another. Hands off while "
-                    "it is charged; then supply off, discharge through a resistor, measure.");
-        step.asks.push_back({forming.name, Quantity::Current,
-                             ReadingWindow{std::nullopt, forming.leakage_max_a}, std::nullopt,
-                             "usual datasheet limit 0.01·C·V + 3 µA"});
-        step.cautions = {Caution::OldCapacitors, Caution::Discharge};
-        if (forming.v_v > extra_low_v)
-            step.cautions.push_back(Caution::HighOutput);
-    }
-}
-
-/// The series test proves which ends are alike before mains does.
+/// The leads of each winding found by ohms and tagged, every link off, like ends proven with a low voltage behind a
+/// fuse; then each joint and each feed named by its leads.
 void ChangeProcedure::connectWindings()
 {
     const WindingsView view = windingsView(m_job);
     const MainsTransformer& t = m_job.found.mains_side.transformer;
+    Step& open = add("change.links", Stage::Change, StepKind::Touch, "Open every link between the primaries",
+                     "Photograph and note them first. Take off each link, and each lead that goes to the selector or "
+                     "the mains, until every primary lead hangs free; insulate each.",
+                     {Does::OpenLinks, Does::WorkMainsSide, Does::Photograph});
+    open.unit = stepUnit(1);
+    open.cautions = {Caution::PlugPins};
+    std::string pairs;
+    for (const Primary& p : t.primaries) {
+        std::vector<std::string> leads{p.start};
+        for (const auto& [lead, v] : p.taps)
+            leads.push_back(lead);
+        leads.push_back(p.end);
+        pairs += (pairs.empty() ? "" : "; ") + p.name + ": " + listed(leads) +
+                 (p.r_ohm ? ", about " + formatOhms(*p.r_ohm) + " from " + p.start + " to " + p.end : "");
+    }
+    Step& find = add("change.find", Stage::Change, StepKind::Touch, "Find each winding by ohms and tag its leads",
+                     "Ohms between leads of one winding, nothing to any other. " + pairs +
+                         ". A tag on every lead, with winding and end: colours fade.",
+                     {Does::FindWindings, Does::LabelWires});
+    find.unit = stepUnit(1);
     if (view.result)
         for (const PhaseTest& test : view.result->phase_tests) {
-            Step& step = add("change.phase." + test.a + "." + test.b, Stage::Change, StepKind::Touch,
-                             "Prove the phase of " + test.a + " and " + test.b,
-                             "Feed " + test.a + " with " + volts(test.feed_v) +
-                                 " AC from a small isolated transformer, join " + test.join.first + " to " +
-                                 test.join.second + ", read " + test.read.first + " to " + test.read.second +
-                                 ". " + volts(test.difference_v) +
-                                 " means that one is the other way round: change its ends in Windings.");
-            step.asks.push_back(
-                {"phase", Quantity::Voltage,
-                 ReadingWindow{test.sum_v * (1 - phase_doubt), test.sum_v * (1 + phase_doubt)}, std::nullopt,
-                 "like ends add"});
+            Step& step =
+                add("change.phase." + test.a + "." + test.b, Stage::Change, StepKind::Touch,
+                    "Prove the phase of " + test.a + " and " + test.b,
+                    "Feed " + test.a + " with " + volts(test.feed_v) +
+                        " AC from a small isolating transformer behind a fuse of 0.5 A; join " + test.join.first +
+                        " to " + test.join.second + ", every other lead free; read " + test.read.first + " to " +
+                        test.read.second + ": " + volts(test.sum_v) + " where both starts are like ends, " +
+                        volts(test.difference_v) + " where one is the other way round: then swap its ends in "
+                                                   "Windings. Hands off while it is fed.",
+                    {Does::PhaseTest});
+            step.unit = stepUnit(1);
+            step.parts = {test.a, test.b};
+            const auto around = [&](double v) {
+                return widened({v * (1 - phase_doubt), v * (1 + phase_doubt)}, Quantity::Voltage);
+            };
+            step.asks.push_back({"phase", Quantity::Voltage, around(test.sum_v), std::nullopt, "like ends add"});
+            const auto fed = std::ranges::find(t.primaries, test.a, &Primary::name);
+            std::string expected;
+            double highest_v = test.sum_v;
+            for (const Primary& p : t.primaries) {
+                const double v = test.feed_v * p.v_v / fed->v_v;
+                expected += (expected.empty() ? "" : ", ") + p.name + " " + volts(v);
+                highest_v = std::max(highest_v, v);
+            }
+            for (const Secondary& s : t.secondaries) {
+                const double v = test.feed_v * s.v_v / fed->v_v;
+                expected += ", " + s.name + " " + volts(v);
+                highest_v = std::max(highest_v, v);
+            }
+            step.detail += " On every winding then: " + expected +
+                           ". Much more, or a blown fuse: it is fed into another winding than " + test.a + ".";
+            constexpr double touch_ac_v = 25;
+            if (highest_v > touch_ac_v)
+                step.cautions.push_back(Caution::OneHand);
         }
     Step& link = add("change.windings", Stage::Change, StepKind::Touch,
                      "Connect the primaries for " + significant(m_job.need.mains.v_v, 4) + " V",
-                     connectionText(*m_job.plan.connection) +
-                         ". Links soldered or crimped and sleeved; every free lead insulated by itself.");
+                     primariesSentence(m_job) +
+                         " Joints soldered or crimped, sleeved and held; every free lead insulated by itself.",
+                     {Does::LinkWindings, Does::WorkMainsSide, Does::ConnectWire, Does::TugTest});
+    link.unit = stepUnit(1);
+    link.parts = {connectionText(*m_job.plan.connection)};
     link.shows_plan = true;
     link.cautions = {Caution::PlugPins, Caution::FixedWiring};
     if (view.planned && !view.result->connections[*view.planned].open.empty())
         link.detail += " Free leads are live when it runs.";
-    if (followingFuse(m_job))
-        add("change.fuse", Stage::Change, StepKind::Touch, "Fit the fuse " + fuseText(m_planned_fuse),
-            "Another mains asks for another fuse. Mark it beside the holder.");
-    if (!t.selector.empty())
-        add("change.selector", Stage::Change, StepKind::Touch, "Set the selector and seal it",
-            "It stood at " + t.selector + ". Nobody turns it back by accident.");
+    if (followingFuse(m_job)) {
+        Step& fuse = add("change.fuse", Stage::Change, StepKind::Touch, "Fit the fuse " + fuseText(m_planned_fuse),
+                         "Another mains asks for another fuse. Mark it beside the holder.",
+                         {Does::FitFuse, Does::WorkMainsSide});
+        fuse.unit = stepUnit(1);
+        fuse.parts = {fuseText(m_planned_fuse)};
+    }
+    if (!t.selector.empty()) {
+        const std::string target = significant(m_job.need.mains.v_v, 3) + " V";
+        Step& selector = add("change.selector", Stage::Change, StepKind::Touch, "Set the selector to " + target,
+                             "It stood at " + t.selector + ". Set it to " + target +
+                                 " and seal it so that nobody turns it back by accident; where the links above take "
+                                 "its place, take it out of the circuit and mark the place " + target + '.',
+                             {Does::SetSelector, Does::WorkMainsSide});
+        selector.unit = stepUnit(1);
+        selector.parts = {target};
+    }
 }
 
 /// Nothing hangs on the secondaries until they were read.
 void ChangeProcedure::measureSecondaries()
 {
-    if (hasValves())
-        add("bringup.valves_out", Stage::BringUp, StepKind::Look, "Valves out only if the capacitors bear it",
-            noLoadWords())
-            .cautions = {Caution::ValveEquipment};
     if (!m_job.plan.connection)
         return;
     const WindingsView view = windingsView(m_job);
     if (!view.planned)
         return;
     Step& step = add("bringup.secondaries", Stage::BringUp, StepKind::Probe, "Measure every secondary",
-                     "AC, without load if it can be taken off: they stand above their rating then.");
+                     "AC, behind the limiter and with as little load as can be: they stand a little below or above "
+                     "their rating then.",
+                     {Does::ReadSecondaries});
+    step.unit = stepUnit(1);
+    constexpr double lamp_room = 0.85;
     for (const SecondaryVolts& s : view.result->connections[*view.planned].secondaries) {
         const double most_v = s.v_open_v.value_or(s.v_v * 1.15);
-        step.asks.push_back({s.name, Quantity::Voltage,
-                             ReadingWindow{s.v_v * (1 - secondary_doubt), most_v * (1 + secondary_doubt / 2)},
-                             std::nullopt, "rated, to open circuit"});
+        step.asks.push_back(
+            {s.name, Quantity::Voltage,
+             widened({s.v_v * lamp_room * (1 - secondary_doubt), most_v * (1 + secondary_doubt)}, Quantity::Voltage),
+             std::nullopt, "rated less what the lamp takes, to open circuit at the highest mains"});
     }
     step.cautions = {Caution::MainsPotential};
-    if (!step.asks.empty())
-        return;
-    step.detail += " Enter the secondaries in Windings: then their windows stand here.";
+    if (step.asks.empty())
+        step.detail += " Enter the secondaries in Windings: then their windows stand here.";
 }
+
+bool ChangeProcedure::bearsNoLoad() const { return noLoadWords().ends_with("every one bears it."); }
 
 std::string ChangeProcedure::noLoadWords() const
 {

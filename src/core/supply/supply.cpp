@@ -66,6 +66,8 @@ std::string fuseText(const Fuse& fuse)
 }
 
 bool isLinear(Topology topology) { return topology == Topology::Linear || topology == Topology::SeriesPass; }
+bool isDcFed(Topology topology) { return topology == Topology::Buck || topology == Topology::Boost; }
+
 bool bearsLowMains(Topology topology) { return isLinear(topology) || topology == Topology::Unregulated; }
 
 const Rail* railNamed(const Supply& supply, std::string_view name)
@@ -386,6 +388,7 @@ void fields(Fields& f, Supply& value)
     f.may("name", value.name);
     f.may("topology", value.topology);
     f.may("earth_class", value.earth_class);
+    f.may("enclosure", value.enclosure);
     f.may("efficiency", value.efficiency, Range{0.01, 1});
     f.may("fuse", value.fuse);
     f.may("inrush", value.inrush);

@@ -44,6 +44,19 @@ bool isBuckDerived(Topology topology);
 bool isLinear(Topology topology);
 /// Draws no more current at low mains than at full, and may be brought up on a variable transformer.
 bool bearsLowMains(Topology topology);
+/// Its converter or regulator runs from a DC feed: no mains, no plug.
+bool isDcFed(Topology topology);
+/// What stands between hands and the circuit.
+enum class Enclosure {
+    Closed,    ///< a case that opens
+    OpenFrame, ///< a bare board or an open frame
+    Sealed,    ///< does not open without being destroyed: only its output can be reached
+};
+template <>
+struct Words<Enclosure>
+{
+    static constexpr std::array<std::string_view, 3> list{"closed", "open_frame", "sealed"};
+};
 enum class EarthClass { ClassI, ClassII };
 template <>
 struct Words<EarthClass>
@@ -453,6 +466,7 @@ struct Supply
     std::string name = {};
     Topology topology = Topology::Flyback;
     EarthClass earth_class = EarthClass::ClassI;
+    std::optional<Enclosure> enclosure = {}; ///< absent: a case that opens; of a sealed module, sealed
     std::optional<double> efficiency = {};
     Fuse fuse = {};
     Inrush inrush = {};
@@ -470,6 +484,12 @@ struct Supply
     Joint joint = {}; ///< with other units of the job
     MainsSide mains_side = {};
     Json unknown = {};
+    bool dcFed() const { return isDcFed(topology); }
+    Enclosure housing() const
+    {
+        return enclosure.value_or(topology == Topology::SealedModule ? Enclosure::Sealed : Enclosure::Closed);
+    }
+    bool sealed() const { return housing() == Enclosure::Sealed; }
     bool operator==(const Supply&) const = default;
 };
 void fields(Fields& f, Supply& value);

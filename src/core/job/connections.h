@@ -1,0 +1,78 @@
+// What joins what: parts with the two nodes they stand between, as found and as the plan leaves them. The drawing, the
+// sentence of the step, the report and the calculation are made from this one list.
+#pragma once
+
+#include "core/job/evaluation.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+enum class PartKind { Resistor, Trimmer, Capacitor, Choke, Diode, Winding, Link, Wire, Source, Bond, Rectifier };
+template <>
+struct Words<PartKind>
+{
+    static constexpr std::array<std::string_view, 11> list{"resistor", "trimmer", "capacitor", "choke",
+                                                           "diode",    "winding", "link",      "wire",
+                                                           "source",   "bond",    "rectifier"};
+};
+/// What the plan does with a part.
+enum class PartFate { Stays, TakenOut, Added };
+template <>
+struct Words<PartFate>
+{
+    static constexpr std::array<std::string_view, 3> list{"stays", "taken_out", "added"};
+};
+
+struct ConnectedPart
+{
+    std::string name;
+    PartKind kind;
+    std::string from; ///< node, or lead of a winding; anode of a diode, plus of a source
+    std::string to;
+    std::optional<double> value = {}; ///< Ω, F, H or V, by its kind
+    PartFate fate = PartFate::Stays;
+    std::optional<double> tolerance = {};
+    bool operator==(const ConnectedPart&) const = default;
+};
+void fields(Fields& f, ConnectedPart& value);
+
+/// One drawing.
+struct Connections
+{
+    std::string name; ///< "divider", "primaries", "stack", "bus", "chain", "run", "limiter"
+    std::string sentence;
+    std::vector<ConnectedPart> parts;
+    /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it); infinity
+    /// where nothing joins them. By nodal analysis (Kirchhoff's current law).
+    double ohmBetween(const std::string& a, const std::string& b, bool planned = true) const;
+};
+void fields(Fields& f, Connections& value);
+
+/// The feedback divider between "output", "reference" and "return", with what the plan (or `preview`, a network and how
+/// it joins) adds. In a 317-type regulator the reference leg stands from the output to the adjust pin.
+struct AddedToDivider
+{
+    DividerMethod method;
+    Network network;
+    std::vector<double> tolerances;
+};
+Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added, bool adjustable);
+/// Whether the reference of a supply is that of a 317-type regulator.
+bool isAdjustableRegulator(const Supply& supply);
+
+/// Every wiring that the plan changes, in the order of the power path.
+std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation);
+
+/// "From the reference pin to the return, beside the bottom leg": where the planned network's two ends go.
+std::string fittingSentence(const Job& job);
+/// Each joint and each feed by its leads: "Join grey to violet; mains to blue and brown."
+std::string primariesSentence(const Job& job);
+Connections primaryConnections(const Job& job);
+/// The planned chain from the rectifier to the load.
+std::string chainSentence(const Job& job);
+std::vector<std::string> chainParts(const RectifierChain& chain);
+
+} // namespace offshoot

@@ -1,0 +1,689 @@
+#include "core/job/whole_job.h"
+
+#include "core/job/chain.h"
+#include "core/job/joining.h"
+#include "core/job/mains_views.h"
+#include "core/values/figures.h"
+
+#include <algorithm>
+
+namespace offshoot {
+
+// ---- before and after, parts
+
+std::vector<BeforeAfter> beforeAfter(const Evaluation& evaluation)
+{
+    struct Pair
+    {
+        const char* name;
+        const char* found;
+        const char* measured;
+    };
+    static constexpr std::array<Pair, 9> pairs{{{"behind the limiter", "found.lamp_output", "bringup.lamp_output"},
+                                                {"no load", "found.no_load", "bringup.no_load"},
+                                                {"light load", "found.light", "bringup.light"},
+                                                {"half load", "found.half", "bringup.half"},
+                                                {"full load", "found.full", "bringup.full"},
+                                                {"peak load", "", "bringup.peak"},
+                                                {"ripple, full load", "found.ripple", "bringup.ripple"},
+                                                {"real load", "", "signoff.output"},
+                                                {"at the load", "", "signoff.at_load"}}};
+    const auto find = [&](std::string_view id) -> const StepView* {
+        const auto at = std::ranges::find_if(evaluation.steps, [&](const StepView& v) { return v.step.id == id; });
+        return at == evaluation.steps.end() ? nullptr : &*at;
+    };
+    const auto reading = [](const StepView* view) -> const TakenReading* {
+        return view != nullptr && !view->readings.empty() && view->readings.front() ? &*view->readings.front()
+                                                                                     : nullptr;
+    };
+    std::vector<BeforeAfter> rows;
+    for (const Pair& pair : pairs) {
+        const StepView* before = find(pair.found);
+        const StepView* after = find(pair.measured);
+        if (before == nullptr && after == nullptr)
+            continue;
+        BeforeAfter row{.name = pair.name,
+                        .found = {},
+                        .found_u = {},
+                        .planned = {},
+                        .measured = {},
+                        .measured_u = {},
+                        .verdict = {},
+                        .difference = {},
+                        .is = {}};
+        const StepView* any = after != nullptr ? after : before;
+        if (!any->step.asks.empty())
+            row.quantity = any->step.asks.front().quantity;
+        if (after != nullptr && !after->step.asks.empty())
+            row.planned = after->step.asks.front().window;
+        const TakenReading* found = reading(before);
+        const TakenReading* measured = reading(after);
+        if (found != nullptr) {
+            row.found = found->value;
+            row.found_u = found->u;
+        }
+        if (measured != nullptr) {
+            row.measured = measured->value;
+            row.measured_u = measured->u;
+            row.verdict = measured->judgement.verdict;
+        }
+        if (found != nullptr && measured != nullptr) {
+            const auto judged = judgeReading(
+                {.value = measured->value,
+                 .uncertainty = measured->u,
+                 .other = ReadingJudgeInput::Other{.value = found->value, .uncertainty = found->u}});
+            row.difference = judged.other->difference;
+            row.is = judged.other->difference_verdict;
+        }
+        rows.push_back(std::move(row));
+    }
+    return rows;
+}
+
+namespace {
+
+class Parts
+{
+public:
+    Parts(const Job& job, const Evaluation& evaluation)
+        : m_job(job)
+        , m_e(evaluation)
+    {}
+
+    std::vector<PartLine> run()
+    {
+        divider();
+        refits();
+        mainsSide();
+        outputSide();
+        units();
+        tools();
+        return std::move(m_lines);
+    }
+
+private:
+    void add(std::string name, std::string where, std::string replaces = {}, bool to_get = true)
+    {
+        m_lines.push_back({std::move(name), std::move(where), std::move(replaces), to_get, false});
+    }
+
+    static std::string resistor(double ohm, const std::optional<double>& tolerance, const std::optional<double>& w)
+    {
+        return formatOhms(ohm) + (tolerance ? ", " + formatPercent(*tolerance) : "") + (w ? ", " + watts(*w) : "");
+    }
+
+    bool inDrawer(double ohm, const std::optional<double>& power_w) const
+    {
+        return std::ranges::any_of(m_job.drawer, [&](const StockItem& item) {
+            return std::abs(item.ohm - ohm) < 1e-9 * ohm && item.quantity.value_or(1) > 0 &&
+                   (!power_w || item.power_w.value_or(0) >= *power_w);
+        });
+    }
+
+    void divider()
+    {
+        if (!m_job.plan.chosen)
+            return;
+        const ChosenNetwork& chosen = *m_job.plan.chosen;
+        const Feedback& feedback = m_job.found.rails.front().feedback;
+        const auto& old = joinsTop(chosen.method) ? feedback.top : feedback.bottom;
+        const std::string out = replaces(chosen.method) && old ? old->prettyText() : "";
+        for (const StockItem& part : chosen.parts)
+            add(resistor(part.ohm, part.tolerance, part.power_w), std::string(whereItJoins(chosen.method)), out,
+                !inDrawer(part.ohm, part.power_w));
+        if (m_job.plan.route == Route::TemporaryTrimmer)
+            add("trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm), "in the divider for a time");
+    }
+
+    void refits()
+    {
+        for (const Refit& refit : m_job.plan.refits) {
+            const RowInfo& info = rowInfo(refit.row);
+            Supply supply = m_job.found;
+            Load load = m_job.need.load;
+            const auto* old = ratingOf(refit.row, supply, load, refit.rail);
+            const auto figure = [&](double v) {
+                return info.unit ? formatValue(v, *info.unit) : significant(v, 3);
+            };
+            add(std::string(info.part) + ", " + std::string(info.rating) + " " + figure(refit.rating),
+                refit.rail.empty() ? "" : refit.rail, old != nullptr && *old ? figure(**old) : "what was there");
+        }
+    }
+
+    void mainsSide()
+    {
+        if (followingFuse(m_job))
+            add("fuse " + fuseText(plannedFuse(m_job)), "the holder", fuseText(m_job.found.fuse));
+        if (m_job.plan.connection)
+            add("sleeving, crimps or solder for the links", "the primaries");
+        if (const auto& limiter = m_job.plan.limiter) {
+            const InrushView view = inrushView(m_job);
+            const auto ohm = view.limiter ? std::optional(view.limiter->r_ohm) : limiter->r_ohm;
+            add("surge limiter" + (ohm ? " " + formatOhms(*ohm) : "") +
+                    (limiter->power_w ? ", " + watts(*limiter->power_w) : ""),
+                "in series with the live conductor");
+            add("bypass relay", "across the limiter");
+            if (view.delay_parts)
+                for (const double part : view.delay_parts->network.parts())
+                    add(resistor(part, {}, {}), "the relay's delay", "", !inDrawer(part, {}));
+            if (limiter->delay_c_f)
+                add("capacitor " + formatValue(*limiter->delay_c_f, Quantity::Capacitance), "the relay's delay");
+        }
+        if (m_job.plan.chain) {
+            const auto names = chainParts(*m_job.plan.chain);
+            const auto old = m_job.found.mains_side.chain ? chainParts(*m_job.found.mains_side.chain)
+                                                          : std::vector<std::string>{};
+            for (const std::string& name : names)
+                if (std::ranges::count(old, name) == 0)
+                    add(name, "rectifier and smoothing", old.empty() ? "" : "what stood there");
+        }
+    }
+
+    void outputSide()
+    {
+        const Plan& plan = m_job.plan;
+        if (plan.dummy_load)
+            for (const double ohm : plan.dummy_load->network.parts())
+                add(resistor(ohm, {}, plan.dummy_load->part_power_w), "dummy load on " + plan.dummy_load->rail, "",
+                    !inDrawer(ohm, plan.dummy_load->part_power_w));
+        if (plan.shunt)
+            for (const double ohm : plan.shunt->network.parts())
+                add(resistor(ohm, plan.shunt->tolerance, plan.shunt->part_power_w), "current shunt",
+                    m_job.found.current_limit.shunt ? m_job.found.current_limit.shunt->prettyText() : "",
+                    !inDrawer(ohm, plan.shunt->part_power_w));
+        if (plan.rewind)
+            add("wire of the same class, insulation between the windings", plan.rewind->rail);
+        if (plan.wire) {
+            const auto& length_m = m_job.found.rails.front().cable.length_m;
+            add(wireText(*plan.wire) +
+                    (length_m ? ", " + formatValue(*length_m, Quantity::Length, 2) + " one way" : ""),
+                "to the load");
+            add("fuse for the run", "at the unit's end");
+        }
+        if (plan.remote_sense)
+            add("twisted pair", "sense, to the load");
+    }
+
+    void units()
+    {
+        const auto& join = m_job.plan.join;
+        if (!join || m_job.others.empty())
+            return;
+        for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
+            const std::string name = unitName(m_job, unit);
+            if (join->ballast)
+                add("ballast " + join->ballastText(), "lead of " + name, "",
+                    join->ballast_lead || !inDrawer(join->ballast->ohm(), join->ballast_power_w));
+            if (join->diode)
+                add("diode, " + formatValue(join->diode->v_f_v, Quantity::Voltage, 2), "lead of " + name);
+            if (join->reverse_diode)
+                add("reverse diode, " + amps(join->reverse_diode->i_a) + ", " + volts(join->reverse_diode->v_rrm_v),
+                    "across " + name);
+        }
+    }
+
+    /// What the steps ask for and nobody leaves in the unit.
+    void tools()
+    {
+        const auto tool = [this](const std::string& name, const std::string& where) {
+            if (std::ranges::none_of(m_lines, [&](const PartLine& line) { return line.name == name; }))
+                m_lines.push_back({name, where, {}, true, true});
+        };
+        for (const StepView& view : m_e.steps)
+            if (view.step.discharge)
+                tool("discharge resistor " + formatOhms(view.step.discharge->ohm) + ", " +
+                         watts(view.step.discharge->rated_w),
+                     "discharging");
+        if (m_e.lamp_w && !m_job.found.dcFed())
+            tool("limiter lamp " + watts(*m_e.lamp_w), "first power");
+    }
+
+    const Job& m_job;
+    const Evaluation& m_e;
+    std::vector<PartLine> m_lines;
+};
+
+} // namespace
+
+std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation) { return Parts(job, evaluation).run(); }
+
+// ---- the answer
+
+namespace {
+
+struct SourceAnswer
+{
+    std::string name;
+    bool off;
+};
+void fields(Fields& f, SourceAnswer& v)
+{
+    f.need("name", v.name);
+    f.need("off", v.off);
+}
+
+struct ReservoirAnswer
+{
+    std::string point;
+    std::optional<std::string> unit;
+    double v0_v;
+    std::optional<double> c_f;
+    std::optional<double> bleeder_ohm;
+    std::optional<double> discharge_s;
+    double wait_s;
+    bool needs_second;
+    bool proven;
+};
+void fields(Fields& f, ReservoirAnswer& v)
+{
+    f.need("point", v.point);
+    f.may("unit", v.unit);
+    f.need("v0_v", v.v0_v);
+    f.may("c_f", v.c_f);
+    f.may("bleeder_ohm", v.bleeder_ohm);
+    f.may("discharge_s", v.discharge_s);
+    f.need("wait_s", v.wait_s);
+    f.need("needs_second", v.needs_second);
+    f.need("proven", v.proven);
+}
+
+struct IsolationAnswer
+{
+    Isolation state;
+    std::string why;
+    std::vector<SourceAnswer> sources;
+    std::vector<ReservoirAnswer> reservoirs;
+};
+void fields(Fields& f, IsolationAnswer& v)
+{
+    f.need("state", v.state);
+    f.need("why", v.why, any_text);
+    f.need("sources", v.sources);
+    f.need("reservoirs", v.reservoirs);
+}
+
+struct StationAnswer
+{
+    Station station;
+    std::string name;
+    std::optional<double> found;
+    std::optional<double> planned;
+    std::optional<double> measured;
+    std::optional<Verdict> verdict;
+};
+void fields(Fields& f, StationAnswer& v)
+{
+    f.need("station", v.station);
+    f.need("name", v.name);
+    f.may("found", v.found);
+    f.may("planned", v.planned);
+    f.may("measured", v.measured);
+    f.may("verdict", v.verdict);
+}
+
+struct DischargeAnswer
+{
+    double ohm;
+    double v;
+    double power_w;
+    double energy_j;
+    double seconds;
+};
+void fields(Fields& f, DischargeAnswer& v)
+{
+    f.need("ohm", v.ohm);
+    f.need("v", v.v);
+    f.need("power_w", v.power_w);
+    f.need("energy_j", v.energy_j);
+    f.need("seconds", v.seconds);
+}
+
+struct ReadingAnswer
+{
+    std::string point;
+    std::optional<std::string> unit;
+    Quantity quantity;
+    std::optional<double> load;
+    std::optional<double> min;
+    std::optional<double> max;
+    std::string why;
+    std::optional<double> value;
+    std::optional<double> u;
+};
+void fields(Fields& f, ReadingAnswer& v)
+{
+    f.need("point", v.point);
+    f.may("unit", v.unit);
+    f.need("quantity", v.quantity);
+    f.may("load", v.load);
+    f.may("min", v.min);
+    f.may("max", v.max);
+    f.need("why", v.why, any_text);
+    f.may("value", v.value);
+    f.may("u", v.u);
+}
+
+struct StepAnswer
+{
+    Stage stage;
+    std::string id;
+    std::optional<std::int64_t> unit;
+    StepKind kind;
+    std::vector<Does> does;
+    std::optional<Through> through;
+    std::optional<DischargeAnswer> discharge;
+    std::string title;
+    std::string detail;
+    std::vector<std::string> parts;
+    std::optional<double> wait_s;
+    bool allowed;
+    std::string refusal;
+    StepStatus state;
+    std::vector<std::string> checks;
+    std::vector<Caution> cautions;
+    std::vector<ReadingAnswer> readings;
+};
+void fields(Fields& f, StepAnswer& v)
+{
+    constexpr Lengths list{0, 100};
+    f.need("stage", v.stage);
+    f.need("id", v.id);
+    f.may("unit", v.unit, 1, most_units);
+    f.need("kind", v.kind);
+    f.need("does", v.does, list);
+    f.may("through", v.through);
+    f.may("discharge", v.discharge);
+    f.need("title", v.title);
+    f.need("detail", v.detail, any_text);
+    f.may("parts", v.parts);
+    f.may("wait_s", v.wait_s);
+    f.need("allowed", v.allowed);
+    f.need("refusal", v.refusal, any_text);
+    f.need("state", v.state);
+    f.may("checks", v.checks);
+    f.need("cautions", v.cautions, list);
+    f.need("readings", v.readings);
+}
+
+struct SideAnswer
+{
+    std::string name;
+    std::string figures;
+};
+void fields(Fields& f, SideAnswer& v)
+{
+    f.need("name", v.name);
+    f.need("figures", v.figures, any_text);
+}
+
+struct SchoolAnswer
+{
+    std::string question;
+    std::vector<SideAnswer> sides;
+    std::string pick;
+    std::string why;
+};
+void fields(Fields& f, SchoolAnswer& v)
+{
+    f.need("question", v.question);
+    f.need("sides", v.sides);
+    f.need("pick", v.pick);
+    f.need("why", v.why, any_text);
+}
+
+struct CompareAnswer
+{
+    BeforeAfter row;
+};
+void fields(Fields& f, CompareAnswer& v)
+{
+    f.need("name", v.row.name);
+    f.need("quantity", v.row.quantity);
+    f.may("found", v.row.found);
+    f.may("found_u", v.row.found_u);
+    std::optional<double> min = v.row.planned ? v.row.planned->min : std::nullopt;
+    std::optional<double> max = v.row.planned ? v.row.planned->max : std::nullopt;
+    f.may("planned_min", min);
+    f.may("planned_max", max);
+    f.may("measured", v.row.measured);
+    f.may("measured_u", v.row.measured_u);
+    f.may("verdict", v.row.verdict);
+    f.may("difference", v.row.difference);
+    f.may("difference_verdict", v.row.is);
+}
+
+struct PartAnswer
+{
+    PartLine line;
+};
+void fields(Fields& f, PartAnswer& v)
+{
+    f.need("name", v.line.name);
+    f.need("where", v.line.where, any_text);
+    f.need("replaces", v.line.replaces, any_text);
+    f.need("to_get", v.line.to_get);
+    f.need("tool", v.line.tool);
+}
+
+struct NeedAnswer
+{
+    std::string line;
+    Need need;
+};
+void fields(Fields& f, NeedAnswer& v)
+{
+    f.need("line", v.line, any_text);
+    fields(f, v.need);
+}
+
+struct UnitsAnswer
+{
+    std::vector<std::string> earth_class;
+    std::vector<Verdict> bears;
+    std::vector<std::string> why;
+};
+
+struct WholeJob
+{
+    std::string title;
+    NeedAnswer need;
+    IsolationAnswer isolation;
+    std::vector<StationAnswer> stations;
+    ConsequencesResult consequences;
+    std::vector<StepAnswer> steps;
+    std::vector<Connections> connections;
+    std::vector<SchoolAnswer> schools;
+    std::vector<CompareAnswer> before_after;
+    std::vector<std::string> blocked_by;
+    std::vector<PartAnswer> parts;
+    std::int64_t units;
+    UnitsAnswer of_units;
+    bool dc_fed;
+    bool sealed;
+    bool open_frame;
+    bool signed_off;
+};
+void fields(Fields& f, WholeJob& v)
+{
+    f.need("title", v.title);
+    f.need("need", v.need);
+    f.need("isolation", v.isolation);
+    f.need("stations", v.stations);
+    f.need("consequences", v.consequences);
+    f.write("unread", Json::array());
+    f.write("ways", Json::array());
+    f.need("steps", v.steps);
+    f.need("connections", v.connections);
+    f.need("schools", v.schools);
+    f.need("before_after", v.before_after);
+    f.may("blocked_by", v.blocked_by);
+    f.need("parts", v.parts);
+    f.need("units", v.units, 1, most_units);
+    const auto by_unit = [&](std::string_view key, const auto& list, const auto& text) {
+        Json object = Json::object();
+        for (std::size_t i = 0; i < list.size(); ++i)
+            object[std::to_string(i + 1)] = text(list[i]);
+        f.write(key, std::move(object));
+    };
+    by_unit("earth_class", v.of_units.earth_class, [](const std::string& s) { return Json(s); });
+    by_unit("bears_mains", v.of_units.bears, [](Verdict verdict) { return Json(word(verdict)); });
+    by_unit("bears_why", v.of_units.why, [](const std::string& s) { return Json(s); });
+    f.need("dc_fed", v.dc_fed);
+    f.need("sealed", v.sealed);
+    f.need("open_frame", v.open_frame);
+    f.need("signed_off", v.signed_off);
+}
+
+std::string whyIsolated(const IsolationView& view)
+{
+    if (view.state == Isolation::ProvenDead)
+        return "every source off, every reservoir read below 10 V";
+    if (view.state == Isolation::Unproven)
+        return view.missing.empty() ? "every source off, charge not proven gone"
+                                    : "it cannot become proven dead: " + view.missing;
+    return view.assumed ? "assumed: nobody has declared the sources off" : "a source may be connected";
+}
+
+IsolationAnswer isolationAnswer(const Evaluation& e)
+{
+    IsolationAnswer answer{
+        .state = e.isolation.state, .why = whyIsolated(e.isolation), .sources = {}, .reservoirs = {}};
+    for (const std::string& source : e.energy.sources)
+        answer.sources.push_back({source, std::ranges::count(e.isolation.sources_off, source) > 0});
+    for (const Reservoir& r : e.energy.reservoirs)
+        answer.reservoirs.push_back({r.point, r.unit, r.v0_v, r.c_f, r.bleeder_ohm, r.discharge_s, r.wait_s,
+                                     r.needs_second, std::ranges::count(e.isolation.proven, r.key()) > 0});
+    return answer;
+}
+
+StepAnswer stepAnswer(const StepView& view)
+{
+    const Step& step = view.step;
+    StepAnswer answer{.stage = step.stage,
+                      .id = step.id,
+                      .unit = step.unit ? std::optional(static_cast<std::int64_t>(*step.unit)) : std::nullopt,
+                      .kind = step.kind,
+                      .does = step.does,
+                      .through = step.through,
+                      .discharge = {},
+                      .title = step.title,
+                      .detail = step.detail,
+                      .parts = step.parts,
+                      .wait_s = step.wait_s,
+                      .allowed = view.refusal.empty(),
+                      .refusal = view.refusal,
+                      .state = view.status,
+                      .checks = step.checks,
+                      .cautions = step.cautions,
+                      .readings = {}};
+    if (const auto& d = step.discharge)
+        answer.discharge = DischargeAnswer{d->ohm, d->v_v, d->power_w, d->energy_j, d->seconds};
+    for (std::size_t i = 0; i < step.asks.size(); ++i) {
+        const Asked& asked = step.asks[i];
+        ReadingAnswer reading{.point = asked.point,
+                              .unit = asked.unit,
+                              .quantity = asked.quantity,
+                              .load = asked.load_a,
+                              .min = asked.window ? asked.window->min : std::nullopt,
+                              .max = asked.window ? asked.window->max : std::nullopt,
+                              .why = asked.because,
+                              .value = {},
+                              .u = {}};
+        if (i < view.readings.size() && view.readings[i]) {
+            reading.value = view.readings[i]->value;
+            reading.u = view.readings[i]->u;
+        }
+        answer.readings.push_back(std::move(reading));
+    }
+    return answer;
+}
+
+WholeJob wholeJob(const Job& job, const Evaluation& e)
+{
+    WholeJob answer{.title = job.title,
+                    .need = {e.need_line, job.need},
+                    .isolation = isolationAnswer(e),
+                    .stations = {},
+                    .consequences = e.consequences,
+                    .steps = {},
+                    .connections = plannedConnections(job, e),
+                    .schools = {},
+                    .before_after = {},
+                    .blocked_by = e.blocks,
+                    .parts = {},
+                    .units = static_cast<std::int64_t>(unitCount(job)),
+                    .of_units = {},
+                    .dc_fed = job.found.dcFed(),
+                    .sealed = job.found.sealed(),
+                    .open_frame = job.found.housing() == Enclosure::OpenFrame,
+                    .signed_off = e.signed_off};
+    for (const StationView& view : e.stations)
+        answer.stations.push_back({view.station, view.name, view.found_si, view.planned_si, view.measured_si,
+                                   view.has_rows ? std::optional(view.verdict) : std::nullopt});
+    for (const StepView& view : e.steps)
+        answer.steps.push_back(stepAnswer(view));
+    for (const School& school : e.schools) {
+        SchoolAnswer out{.question = school.question,
+                         .sides = {},
+                         .pick = school.sides.empty() ? "" : school.sides.at(school.pick).name,
+                         .why = school.why};
+        for (const School::Side& side : school.sides)
+            out.sides.push_back({side.name, side.figures});
+        answer.schools.push_back(std::move(out));
+    }
+    for (BeforeAfter& row : beforeAfter(e))
+        answer.before_after.push_back({std::move(row)});
+    for (PartLine& line : partsOf(job, e))
+        answer.parts.push_back({std::move(line)});
+    for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+        answer.of_units.earth_class.emplace_back(word(unitSupply(job, unit).earth_class));
+        answer.of_units.bears.push_back(e.bears.at(unit - 1).found);
+        answer.of_units.why.push_back(e.bears.at(unit - 1).found_why);
+    }
+    return answer;
+}
+
+} // namespace
+
+JobInput readJobInput(const Json& input)
+{
+    Fields::expectObject(input, "");
+    const auto wrapped = input.find("job");
+    if (wrapped == input.end()) {
+        Job job = jobFrom(input);
+        const double now_s = job.log.empty() ? 0 : job.log.back().time_s;
+        return {std::move(job), now_s};
+    }
+    Fields f = Fields::reader(input, "", UnknownKeys::Refuse);
+    Json ignored;
+    std::optional<double> now_s;
+    f.may("now_s", now_s, range::not_negative);
+    for (const auto& [key, value] : input.items())
+        if (key != "job" && key != "now_s")
+            throw DocumentError(ErrorCode::UnknownKey, jsonPath("", key), "no such key");
+    try {
+        Job job = jobFrom(*wrapped);
+        const double last_s = job.log.empty() ? 0 : job.log.back().time_s;
+        return {std::move(job), now_s.value_or(last_s)};
+    } catch (const DocumentError& error) {
+        throw DocumentError(error.code(), "/job" + error.path(), error.what());
+    }
+}
+
+Evaluation evaluateWhole(const JobInput& input)
+{
+    const auto run = chainRunOf(input.job);
+    return evaluate(input.job, input.now_s, run ? &*run : nullptr);
+}
+
+Json jobEvaluate(const Json& input)
+{
+    const JobInput in = readJobInput(input);
+    return writeJson(wholeJob(in.job, evaluateWhole(in)));
+}
+
+Json jobEvaluateSchema() { return schemaOf<WholeJob>("the answer of job.evaluate", UnknownKeys::Keep); }
+
+Json jobInputSchema() { return jobSchema(); }
+
+} // namespace offshoot

@@ -1,0 +1,339 @@
+// After the change: behind the limiter, then load steps and what the change asks to be tried, the real load, and the
+// sign-off.
+#include "core/procedure/change_procedure.h"
+#include "core/values/figures.h"
+
+#include <algorithm>
+
+namespace offshoot {
+
+namespace {
+
+constexpr double warm_up_s = 900;
+/// Usual surface limits: a wirewound resistor on metal, a winding of class E less what is hotter inside.
+constexpr double resistor_max_k = 398.15;
+constexpr double winding_max_k = 363.15;
+
+} // namespace
+
+void ChangeProcedure::bringUp()
+{
+    const auto& bears = m_predictions.bears.front();
+    if (barredBySeal() || bears.planned == Verdict::Breaks) {
+        add("bringup.unpowered", Stage::BringUp, StepKind::Look, "Not to be powered",
+            barredBySeal() ? "The plan cannot be carried out on a sealed case: change it first."
+                           : bears.planned_why + " Nothing planned cures it: choose in Plan what does.");
+        signOff();
+        return;
+    }
+    checkBehindLimiter();
+    if (bears.planned == Verdict::Unknown) {
+        add("bringup.limited_only", Stage::BringUp, StepKind::Look, "No full mains yet",
+            bears.planned_why + " Until then it is powered through the limiter alone; load steps and the real load "
+                                "wait.");
+        signOff();
+        return;
+    }
+    loadSteps();
+    joinUnits();
+    connectLoad();
+    signOff();
+}
+
+void ChangeProcedure::checkBehindLimiter()
+{
+    const bool valves_out = hasValves() && m_job.plan.connection && bearsNoLoad();
+    if (enableWire() != nullptr &&
+        std::ranges::none_of(m_steps, [](const Step& s) { return s.id == "found.enable"; }))
+        tieEnable();
+    limiterIn("bringup.limiter", Stage::BringUp, "");
+    if (valves_out) {
+        Step& out = add("bringup.valves_out", Stage::BringUp, StepKind::Touch, "Take the valves out",
+                        noLoadWords() + " Cold, straight up, each marked with its place.", {Does::ValvesOut});
+        out.unit = stepUnit(1);
+        out.cautions = {Caution::ValveEquipment};
+        power("bringup.power_secondaries", Stage::BringUp, true, "Nothing on the output", 1);
+        measureSecondaries();
+        makeSafe("bringup.valves", Stage::BringUp);
+        Step& in = add("bringup.valves_in", Stage::BringUp, StepKind::Touch, "Put the valves back",
+                       "Each in its place, pins straight.", {Does::ValvesIn});
+        in.unit = stepUnit(1);
+        in.cautions = {Caution::ValveEquipment};
+    }
+    const auto light_load = loadFor(0.1);
+    power("bringup.power_lamp", Stage::BringUp, true,
+          light_load ? "The light load switched on: " + light_load->text() : "A light resistive load on the output", 1);
+    heatUp("bringup.heat", Stage::BringUp);
+    if (!valves_out)
+        measureSecondaries();
+    constexpr double light_share = 0.1;
+    std::string because = m_predictions.planned_because;
+    auto light = behindLimiter(plannedAt(light_share), because);
+    if (light && m_job.plan.trim && !m_job.plan.chosen) {
+        light = VoltageRange{light->min_v / m_job.plan.trim->scale, light->max_v / m_job.plan.trim->scale};
+        because += ", before the trimmer is turned";
+    }
+    Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the limiter",
+                     "Outside its window: isolate, then see which fault explains it.", {Does::ReadOutput});
+    step.unit = stepUnit(1);
+    step.asks.push_back(
+        outputAt(light, light_load ? std::optional(light_load->current_a) : std::nullopt, because));
+    if (!dc()) {
+        step.detail += " Say what the lamp did: dim or dark is normal while the output is there.";
+        step.cautions = {Caution::SeriesLamp};
+    }
+    outputCautions(step);
+    step.watches_lamp = !dc();
+    isolate("bringup.lamp_off", Stage::BringUp);
+}
+
+void ChangeProcedure::loadSteps()
+{
+    waitAndProve("bringup.lamp", Stage::BringUp);
+    limiterOut("bringup.lamp_out", Stage::BringUp);
+    power("bringup.power_full", Stage::BringUp, false, "Every test load switched off", 1);
+    m_reading_stage = ReadingStage::Measured;
+    tryLimiter();
+    heatUp("bringup.heat_full", Stage::BringUp);
+    turnTrimmer();
+    struct LoadStep
+    {
+        const char* id;
+        const char* title;
+        double share;
+    };
+    std::vector<LoadStep> loads{{"bringup.no_load", "Without load", 0},
+                                {"bringup.light", "Light load", 0.1},
+                                {"bringup.half", "Half load", 0.5},
+                                {"bringup.full", "Full load", 1}};
+    const auto& need = m_job.need;
+    if (need.peak_a && need.current_a && *need.peak_a > *need.current_a)
+        loads.push_back({"bringup.peak", "The load's peak, for as long as it lasts", *need.peak_a / *need.current_a});
+    for (const LoadStep& load : loads) {
+        const auto test = loadFor(load.share);
+        const std::optional<double> load_a = load.share == 0 ? std::optional(0.0)
+                                             : test          ? std::optional(test->current_a)
+                                                             : std::nullopt;
+        Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title,
+                         load.share == 0 ? "Every test load switched off."
+                         : test          ? "Switch on " + test->text() + ", the others off."
+                                         : "",
+                         {Does::ReadOutput});
+        step.unit = stepUnit(1);
+        step.asks.push_back(outputAt(plannedAt(std::min(load.share, 1.0)), load_a, m_predictions.planned_because));
+        if (load.share == 0 || load.share == 1)
+            askOthers(step, true);
+        outputCautions(step);
+        if (load.share >= 1)
+            step.cautions.push_back(Caution::HotParts);
+    }
+    if (!m_predictions.others.empty()) {
+        Step& cross = add("bringup.cross", Stage::BringUp, StepKind::Probe, "The other rails under cross load",
+                          m_rail.name + " at light load and each other rail at what its users draw; then the other "
+                                        "way round. Log the farthest of each.",
+                          {Does::ReadOutput});
+        cross.unit = stepUnit(1);
+        askOthers(cross, true);
+        outputCautions(cross);
+        cross.cautions.push_back(Caution::HotParts);
+    }
+    if (m_job.plan.shunt) {
+        Step& limit = add("bringup.limit", Stage::BringUp, StepKind::Probe, "Try the current limit",
+                          m_job.found.current_limit.primary_side
+                              ? "Raise the load slowly past full load until the output falls, not longer than it "
+                                "takes to read: the shunt limits the switch's peak, so log at which output current."
+                              : "Raise the load slowly until the output falls, not longer than it takes to read, and "
+                                "log the current: limit 2.9A.",
+                          {Does::TryLimit});
+        limit.unit = stepUnit(1);
+        limit.asks.push_back({"limit", Quantity::Current,
+                              m_predictions.limit_a
+                                  ? std::optional(widened(*m_predictions.limit_a, Quantity::Current))
+                                  : std::nullopt,
+                              std::nullopt, "the planned limit, worst case"});
+        limit.cautions = {Caution::HotParts};
+        outputCautions(limit);
+    }
+    warmUp();
+}
+
+/// "Until 12V reads 12.51 V at 2 A": nobody can turn by a percentage.
+void ChangeProcedure::turnTrimmer()
+{
+    if (!m_job.plan.trim)
+        return;
+    const TrimPlan& trim = *m_job.plan.trim;
+    const auto full = loadFor(1);
+    std::string goal = "as planned";
+    if (const auto& planned = m_predictions.planned) {
+        const double middle_v = (planned->min_v + planned->max_v) / 2;
+        goal = "until " + m_rail.name + " reads " + volts(m_rail.sign() * middle_v) +
+               (full ? " at " + formatValue(full->current_a, Quantity::Current, 2) : std::string());
+    }
+    Step& step = add("bringup.trim", Stage::BringUp, StepKind::Adjust, "Turn " + trim.trimmer + " " + goal,
+                     (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
+                         "Insulated trimming tool, slowly, the primary covered; watch every rail, not only the one "
+                         "you want. At its end it is not forced: see Trim.",
+                     {Does::Adjust, Does::ReadOutput});
+    step.unit = stepUnit(1);
+    step.parts = {trim.trimmer};
+    step.asks.push_back(outputAt(m_predictions.planned, full ? std::optional(full->current_a) : std::nullopt,
+                                 m_predictions.planned_because));
+    askOthers(step, true);
+    outputCautions(step);
+}
+
+/// Whether the bypass closes in its time, and lets go so that the next switch-on is limited again.
+void ChangeProcedure::tryLimiter()
+{
+    if (!m_job.plan.limiter)
+        return;
+    const InrushView view = inrushView(m_job);
+    Step& step = add("bringup.bypass", Stage::BringUp, StepKind::Probe, "Try the bypass",
+                     "Time it from switch-on to its click, by ear or eye, not with fingers: bypass 0.8s. Then off for "
+                     "ten seconds and on again: it must have let go and take as long again. A resistor that smokes, or "
+                     "no click: isolate.",
+                     {Does::TryBypass});
+    step.unit = stepUnit(1);
+    constexpr double late = 3;
+    constexpr double by_ear_s = 0.3;
+    std::optional<ReadingWindow> window;
+    if (view.limiter) {
+        const double least_s = view.limiter->bypass_min_s;
+        const double planned_s = m_job.plan.limiter->bypass_s.value_or(least_s);
+        window = ReadingWindow{std::max(0.0, least_s - by_ear_s), std::max(planned_s, least_s) * late + by_ear_s};
+    }
+    step.asks.push_back({"bypass", Quantity::Time, window, std::nullopt, "not before the capacitors are charged"});
+    step.cautions = {Caution::MainsPotential, Caution::HotParts};
+}
+
+void ChangeProcedure::warmUp()
+{
+    add("bringup.warm", Stage::BringUp, StepKind::Wait, "Let it warm up at full load",
+        "What ran near its limit shows itself in a quarter of an hour.")
+        .wait_s = warm_up_s;
+    const auto full = loadFor(1);
+    const auto load_a = full ? std::optional(full->current_a) : std::nullopt;
+    Step& ripple =
+        add("bringup.ripple", Stage::BringUp, StepKind::Probe, "Ripple and temperature at full load",
+            "Output ripple peak to peak, and what ran near its limit: say which part it is.",
+            {Does::ReadOutput, Does::ReadTemperature});
+    ripple.unit = stepUnit(1);
+    ripple.asks.push_back({"ripple", Quantity::Voltage,
+                           m_job.need.ripple_max_v
+                               ? std::optional(ReadingWindow{std::nullopt, m_job.need.ripple_max_v})
+                               : std::nullopt,
+                           load_a, "the need"});
+    const auto& plan = m_job.plan;
+    if (plan.dummy_load)
+        ripple.asks.push_back({"temp dummy-load", Quantity::Temperature, ReadingWindow{std::nullopt, resistor_max_k},
+                               load_a, "usual limit of a wirewound's body"});
+    if (plan.connection || plan.rewind)
+        ripple.asks.push_back({"temp winding", Quantity::Temperature, ReadingWindow{std::nullopt, winding_max_k},
+                               load_a, "usual surface limit of a winding"});
+    if (!plan.dummy_load && !plan.connection && !plan.rewind)
+        ripple.asks.push_back({"temp", Quantity::Temperature, std::nullopt, load_a,
+                               "against the part's own rating: temp rectifier 70C"});
+    ripple.cautions = {Caution::HotParts, Caution::NoScope};
+    outputCautions(ripple);
+}
+
+void ChangeProcedure::connectLoad()
+{
+    makeSafe("signoff", Stage::SignOff);
+    closeCases("signoff", Stage::SignOff);
+    for (std::size_t unit = 1; unit <= unitCount(); ++unit)
+        if (openable(unit))
+            earthTest("signoff.earth", Stage::SignOff, unit, "With the case closed. ");
+    add("signoff.connect", Stage::SignOff, StepKind::Touch, "Connect " + m_job.need.load.name,
+        std::string("Test loads off. ") +
+            (hasBattery() ? "The battery's leads on, its fuse out and its holder open: the set point was set on a "
+                            "resistor and is only checked on the battery."
+                          : "Polarity, wire and joints; strain relief at both ends."),
+        {Does::ConnectLoad})
+        .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
+    connectSense();
+    power("signoff.power", Stage::SignOff, false,
+          hasBattery() ? "Battery connected, its fuse still out" : m_job.need.load.name + " connected");
+    if (hasBattery())
+        connectBattery();
+    readOnLoad();
+}
+
+/// Across the open fuse holder stands the small difference; the wrong way round, the sum.
+void ChangeProcedure::connectBattery()
+{
+    m_steps.back().cautions.push_back(Caution::BatterySource);
+    Step& polarity = add("signoff.polarity", Stage::SignOff, StepKind::Probe,
+                         "Measure across the battery's open fuse holder",
+                         "Fuse out, unit running. The small difference is right; the sum of both is the wrong way "
+                         "round: isolate and swap the leads. Log its size: polarity 1.9V.",
+                         {Does::PolarityTest});
+    polarity.asks.push_back({"polarity", Quantity::Voltage, m_predictions.polarity_v, std::nullopt,
+                             "what is planned less what a flat battery gives"});
+    polarity.cautions = {Caution::BatterySource};
+    outputCautions(polarity);
+    Step& fuse = power("signoff.fuse", Stage::SignOff, false, "The battery's fuse in, last of all");
+    fuse.title = "Put the battery's fuse in";
+    fuse.detail = "The difference read right. Insulated tool, one hand; a small spark is the difference.";
+    fuse.does.push_back(Does::ConnectSource);
+    fuse.cautions.push_back(Caution::BatterySource);
+}
+
+void ChangeProcedure::readOnLoad()
+{
+    const auto& target = m_job.need.target;
+    const auto wanted =
+        target ? std::optional(widened(signedWindow(m_rail, target->min_v, target->max_v), Quantity::Voltage))
+               : std::nullopt;
+    Step& voltage =
+        add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
+            hasBattery() ? "A battery that is not full pulls the voltage down to its own until it is."
+                         : "This reading wins over every earlier one.",
+            {Does::ReadOutput});
+    outputCautions(voltage);
+    if (!m_predictions.load_v) {
+        voltage.asks.push_back(
+            {m_rail.name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
+    } else {
+        // The need is meant at the load; what the terminals give depends on the run.
+        voltage.asks.push_back(outputAt(m_predictions.planned, m_load_a, "the plan, at the terminals"));
+        Step& arrives = add("signoff.at_load", Stage::SignOff, StepKind::Probe, "Voltage at the load itself",
+                            "On the load's own terminals, drawing what it draws: this reading wins over "
+                            "every earlier one.",
+                            {Does::ReadOutput});
+        arrives.asks.push_back(
+            {"load", Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
+        outputCautions(arrives);
+    }
+    if (!hasBattery())
+        return;
+    Step& current = add("signoff.charge", Stage::SignOff, StepKind::Probe, "Current into the battery",
+                        "Flat battery: the supply limits or hiccups; watch that it settles.");
+    const auto& most = m_job.need.load.battery.i_charge_max_a;
+    current.asks.push_back({"load", Quantity::Current,
+                            most ? std::optional(ReadingWindow{std::nullopt, most}) : std::nullopt,
+                            std::nullopt, "the battery's charging limit"});
+    current.cautions = {Caution::BatterySource};
+}
+
+/// A job that was not brought up is made safe and closed all the same.
+void ChangeProcedure::signOff()
+{
+    isolate("signoff.off", Stage::SignOff);
+    if (m_opened) {
+        waitAndProve("signoff.end", Stage::SignOff);
+        closeCases("signoff", Stage::SignOff);
+    }
+    Step& label = add("signoff.label", Stage::SignOff, StepKind::Look, "Label it",
+                      "Switched off. The label says what it gives now, and when it was changed.", {Does::Label});
+    label.parts = {};
+    Step& report = add("signoff.report", Stage::SignOff, StepKind::Look, "Report",
+                       hasBattery() ? "Export it and keep it with the unit. Back into service: the unit first, the "
+                                      "battery's fuse last."
+                                    : "Export it and keep it with the unit.");
+    if (!dc())
+        report.cautions = {Caution::LentOrUnattended};
+}
+
+} // namespace offshoot

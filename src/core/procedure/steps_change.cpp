@@ -1,0 +1,207 @@
+// The change itself: deepest first, then inspected; after work on the mains side earth and insulation measured again.
+#include "core/job/connections.h"
+#include "core/procedure/change_procedure.h"
+#include "core/values/figures.h"
+
+#include <algorithm>
+
+namespace offshoot {
+
+namespace {
+
+constexpr double leg_doubt = 0.03;
+/// Usual guides for basic and for reinforced insulation at 500 V DC.
+constexpr double class_1_insulation_ohm = 1e6;
+constexpr double class_2_insulation_ohm = 7e6;
+
+/// Sits on a heatsink, as a rule.
+bool onHeatsink(RowId row)
+{
+    return row == RowId::SwitchVoltage || row == RowId::SwitchPeakCurrent || row == RowId::RectifierReverse ||
+           row == RowId::RectifierCurrent || row == RowId::JunctionTemperature ||
+           row == RowId::InputRectifierReverse;
+}
+
+} // namespace
+
+bool ChangeProcedure::worksOnMains() const
+{
+    const Plan& plan = m_job.plan;
+    if (dc() || barredBySeal())
+        return false;
+    return plan.connection || plan.limiter || plan.rewind ||
+           std::ranges::any_of(plan.refits, [](const Refit& r) { return rowInfo(r.row).mains_side; });
+}
+
+/// Deepest first: what needs the transformer out, then the board, then what is added from outside.
+void ChangeProcedure::fitParts()
+{
+    const Plan& plan = m_job.plan;
+    if (barredBySeal()) {
+        add("change.sealed", Stage::Change, StepKind::Look, "It cannot be fitted: the case is sealed",
+            "What is planned is inside a case that does not open. Work at its output, or take another unit: change the "
+            "plan.");
+        fitWire();
+        return;
+    }
+    if (m_job.found.sealed()) {
+        fitOthers();
+        return;
+    }
+    if (plan.chosen) {
+        Step& legs = add("change.legs", Stage::Change, StepKind::Touch, "Measure the legs",
+                         "Ohmmeter in circuit, both ways round: other paths can only make it read low.");
+        if (m_rail.feedback.top)
+            legs.detail += " Top " + formatOhms(m_rail.feedback.top->ohm());
+        if (m_rail.feedback.bottom)
+            legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
+    }
+    if (!plan.changesAnything())
+        add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet", "Choose in Plan what to change.");
+    fitOthers();
+    if (plan.chosen)
+        fitDivider();
+    fitRefits();
+    m_reading_stage = ReadingStage::PlannedCheck;
+    if (plan.chosen) {
+        Step& measured =
+            add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
+                "By itself or in circuit; a dead resistance tells faults apart before power does.");
+        const bool top = joinsTop(plan.chosen->method);
+        if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
+            measured.asks.push_back(
+                {top ? "top" : "bottom", Quantity::Resistance,
+                 widened({*ohm * (1 - leg_doubt), *ohm * (1 + leg_doubt)}, Quantity::Resistance), std::nullopt,
+                 "planned leg ± 3 %"});
+    }
+}
+
+void ChangeProcedure::fitDivider()
+{
+    const ChosenNetwork& chosen = *m_job.plan.chosen;
+    Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
+                    "Fit " + chosen.network.prettyText() + " " + std::string(whereItJoins(chosen.method)),
+                    fittingSentence(m_job) + " Short leads, sound joints, nothing within reach of the primary.",
+                    {Does::WorkOutputSide});
+    if (replaces(chosen.method))
+        fit.does.push_back(Does::TakeOut);
+    fit.unit = stepUnit(1);
+    fit.shows_plan = true;
+    fit.parts = {chosen.network.prettyText(), std::string(whereItJoins(chosen.method))};
+    if (m_job.plan.route == Route::TemporaryTrimmer) {
+        fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
+                     " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
+        fit.parts.push_back(formatOhms(m_job.plan.trimmer.pot_ohm));
+    }
+}
+
+void ChangeProcedure::fitOthers()
+{
+    const Plan& plan = m_job.plan;
+    if (plan.rewind) {
+        const Rail* rail = railNamed(m_job.found, plan.rewind->rail);
+        const auto turns = rail != nullptr ? rail->winding.turns : std::nullopt;
+        Step& step =
+            add("change.rewind", Stage::Change, StepKind::Touch,
+                "Rewind " + plan.rewind->rail + " to " + std::to_string(plan.rewind->turns) + " turns",
+                (turns ? "Found " + std::to_string(*turns) + " turns. " : std::string()) +
+                    "Note start, finish and direction before the first turn comes off. Same wire class, the "
+                    "insulation between primary and secondary made again as it was; the core's gap unchanged.",
+                {Does::TakeOut, Does::WorkOutputSide});
+        if (!dc())
+            step.does.push_back(Does::WorkMainsSide);
+        step.unit = stepUnit(1);
+        step.parts = {plan.rewind->rail, std::to_string(plan.rewind->turns) + " turns"};
+        step.cautions = {Caution::LentOrUnattended};
+    }
+    if (plan.shunt) {
+        Step& step = add("change.shunt", Stage::Change, StepKind::Touch,
+                         "Fit the shunt " + plan.shunt->network.prettyText(),
+                         "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.",
+                         {Does::WorkOutputSide});
+        step.unit = stepUnit(1);
+        step.parts = {plan.shunt->network.prettyText()};
+    }
+    if (!m_job.found.sealed())
+        fitMains();
+    fitWire();
+    if (plan.dummy_load) {
+        const DummyLoadPlan& dummy = *plan.dummy_load;
+        const bool outside = m_job.found.sealed();
+        Step& step =
+            add("change.dummy_load", Stage::Change, StepKind::Touch,
+                "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,
+                "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
+                "connector if there is one.",
+                outside ? std::vector{Does::LoadResistive} : std::vector{Does::WorkOutputSide, Does::LoadResistive});
+        step.unit = stepUnit(1);
+        step.parts = {dummy.network.prettyText(), dummy.rail};
+        step.cautions = {Caution::HotParts};
+    }
+}
+
+void ChangeProcedure::fitRefits()
+{
+    for (const Refit& refit : m_job.plan.refits) {
+        const RowInfo& info = rowInfo(refit.row);
+        const std::string rating = info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3);
+        const bool fuse = refit.row == RowId::FuseCurrent || refit.row == RowId::FuseVoltage;
+        Step& step = add("change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
+                         Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
+                         std::string(info.rating) + ' ' + rating +
+                             (fuse ? ". The holder's size, the same speed unless the plan says another, breaking "
+                                     "capacity not less. Mark it beside the holder."
+                                   : ". Same polarity; no larger than its place, leads of its pitch; same or better "
+                                     "ripple and temperature ratings."));
+        step.unit = stepUnit(1);
+        step.parts = {std::string(info.part), rating};
+        if (fuse)
+            step.does = {Does::FitFuse};
+        else
+            step.does = {Does::TakeOut, info.mains_side && !dc() ? Does::WorkMainsSide : Does::WorkOutputSide};
+        if (fuse && !dc())
+            step.does.push_back(Does::WorkMainsSide);
+        if (onHeatsink(refit.row))
+            step.detail += " Where it sits on a heatsink: insulating pad and bushing as they were, thin paste, then "
+                           "ohms from its tab to the heatsink.";
+    }
+}
+
+void ChangeProcedure::inspectChange()
+{
+    m_changed = true;
+    m_reading_stage = ReadingStage::PlannedCheck;
+    if (barredBySeal())
+        return;
+    if (!m_job.found.sealed())
+        add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
+            dc() ? "Joints, clearances, polarity, no solder splash; strain relief on every lead."
+                 : "Joints, clearances, polarity, no solder splash on the primary side; strain relief on cord and "
+                   "output leads.");
+    Step& look = add("change.second_look", Stage::Change, StepKind::Look, "Second look before power",
+                     "Somebody else, or you after a pause: against the plan's drawing, part by part.",
+                     {Does::SecondLook});
+    look.shows_plan = true;
+    if (!worksOnMains())
+        return;
+    earthTest("change.earth", Stage::Change, 1, "Again, for the mains side was worked on. ");
+    const bool class_1 = earthed(1);
+    Step& insulation = add(
+        "change.insulation", Stage::Change, StepKind::Touch, "Measure the insulation at 500 V DC",
+        std::string("Plug out. Line and neutral pins joined, switch on, 500 V DC for a minute between them and ") +
+            (class_1 ? "the earth pin" : "the output's terminals joined, and the case's metal") +
+            "; off first with what it would break: surge arresters, varistors to earth, filters that bleed. By "
+            "somebody equipped for it; otherwise leave it open: it stays an open point of the sign-off. What was "
+            "tested is charged afterwards.",
+        {Does::InsulationTest});
+    insulation.unit = stepUnit(1);
+    insulation.asks.push_back(
+        {"insulation", Quantity::Resistance,
+         ReadingWindow{class_1 ? class_1_insulation_ohm : class_2_insulation_ohm, std::nullopt}, std::nullopt,
+         class_1 ? "usual guide for basic insulation" : "usual guide for reinforced insulation"});
+    insulation.cautions = {Caution::OneHand, Caution::LentOrUnattended};
+    isolate("change.tested", Stage::Change);
+    waitAndProve("change.tested", Stage::Change);
+}
+
+} // namespace offshoot
