@@ -16,7 +16,7 @@
 #include "core/change/stack.h"
 #include "core/change/trim.h"
 #include "core/change/windings.h"
-#include "core/job/whole_job.h"
+#include "core/job/report.h"
 #include "core/judge/consequences.h"
 #include "core/judge/hiccup.h"
 #include "core/judge/mains_evidence.h"
@@ -87,6 +87,7 @@ constexpr std::array table{
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
     Calculation{"job.evaluate", "everything that the window shows of a job", jobEvaluate, jobInputSchema},
+    Calculation{"job.report", "the report of a job as HTML", jobReport, jobInputSchema},
 };
 
 } // namespace

@@ -90,10 +90,17 @@ private Q_SLOTS:
         QVERIFY(row(e, RowId::OutputCurrent)->verdict != Verdict::Breaks);
         job.plan.join.reset();
         QCOMPARE(*evaluated(job).own_current_a, 11.0);
+        // Each time hands were on them: behind the limiters, read, and only then without.
         const std::vector<std::string> expected{
-            "join.isolate",   "join.wait",       "join.prove", "join.returns",    "join.power",
-            "join.set.1",     "join.set.2",      "join.set.3", "join.difference", "join.last.isolate",
-            "join.last.wait", "join.last.prove", "join.link",  "join.power_load", "join.share"};
+            "join.isolate",           "join.wait",          "join.discharge",      "join.prove",
+            "join.returns",           "join.first.limiter", "join.first.power_lamp", "join.first.lamp_output",
+            "join.first.lamp_off",    "join.first.lamp.wait", "join.first.lamp.discharge", "join.first.lamp.prove",
+            "join.first.lamp_out",    "join.power",         "join.set.1",          "join.set.2",
+            "join.set.3",             "join.difference",    "join.last.isolate",   "join.last.wait",
+            "join.last.discharge",    "join.last.prove",    "join.link",           "join.bus.limiter",
+            "join.bus.power_lamp",    "join.bus.lamp_output", "join.bus.lamp_off", "join.bus.lamp.wait",
+            "join.bus.lamp.discharge", "join.bus.lamp.prove", "join.bus.lamp_out", "join.power_load",
+            "join.share"};
         QCOMPARE(ids(e, "join."), expected);
     }
 
@@ -247,7 +254,8 @@ private Q_SLOTS:
     {
         const Job job = demo("barograph-amplifier");
         const Evaluation e = evaluated(job);
-        QCOMPARE(ids(e, "bringup.valves").size(), 1u);
+        QVERIFY(ids(e, "bringup.valves").empty()); // nothing asks for them to be out
+        QVERIFY(!ids(e, "bringup.heat").empty());
         QVERIFY(std::ranges::any_of(e.steps, [](const StepView& v) {
             return v.step.kind == StepKind::Power &&
                    std::ranges::count(v.step.cautions, Caution::ValveEquipment) > 0;
@@ -307,17 +315,16 @@ private Q_SLOTS:
         const Evaluation heater = evaluated(demo("hatch-heater"));
         const Asked idle = asks(heater, "bringup.no_load")[0];
         const Asked full = asks(heater, "bringup.full")[0];
-        QNEAR(*full.window->max, *idle.window->max - 0.05 * *heater.own_current_a);
+        QNEAR(*full.window->max, *idle.window->max - 0.05 * *full.load_a, 2e-4);
         QVERIFY(full.because.ends_with("less its droop of 0R05"));
-        QCOMPARE(asks(heater, "signoff.output")[0].window->min, full.window->min);
-        QCOMPARE(asks(heater, "found.lamp_output").size(), 3u);
-        QCOMPARE(*asks(heater, "found.no_load")[2].unit, "3");
+        QCOMPARE(asks(heater, "found.lamp_output").size(), 1u);
+        QCOMPARE(*asks(heater, "found.no_load.3")[0].unit, "3");
         // A regulator of which only the plate is known is held against the need, and its lamp may be spared.
         const Job recorder_job = demo("chart-recorder");
         const Evaluation recorder = evaluated(recorder_job);
         const Asked regulated = asks(recorder, "bringup.full")[0];
-        QCOMPARE(*regulated.window->max, recorder_job.need.target->max_v);
-        QCOMPARE(regulated.because, "the need's window; droop under load not known yet");
+        QVERIFY(*regulated.window->max > recorder_job.need.target->max_v);
+        QCOMPARE(regulated.because, "the need's window; droop not known, 5 % at full load allowed");
         for (const StepView& view : recorder.steps)
             if (view.step.id.ends_with("power_lamp"))
                 QVERIFY(std::ranges::count(view.step.cautions, Caution::VariableTransformer) == 1);
@@ -325,7 +332,7 @@ private Q_SLOTS:
         const Job bench_job = demo("splicing-bench");
         const Evaluation bench = evaluated(bench_job);
         QNEAR(*asks(bench, "bringup.lamp_output")[0].window->max * bench_job.plan.trim->scale,
-              *asks(bench, "bringup.no_load")[0].window->max);
+              *asks(bench, "bringup.no_load")[0].window->max, 1e-3);
         // Nothing regulates: the lamp takes its part of the volts.
         const Job barograph_job = demo("barograph-amplifier");
         const auto run = chainRunOf(barograph_job);
@@ -373,11 +380,15 @@ private Q_SLOTS:
         QVERIFY(!has(by_hand, "change.fuse") && has(by_hand, "change.refit.fuse_current"));
         // Wires whose function nobody knows are measured when it first runs.
         job.found.wires = {{.name = "J1-4", .colour = "green", .function = WireFunction::Enable}};
-        for (const StepView& view : evaluated(job).steps)
-            if (view.step.id == "found.wires")
-                QCOMPARE(view.step.stage, Stage::BringUp);
-        // Without a conversion it is met as it stands.
+        QVERIFY(has(evaluated(job), "bringup.wires") && !has(evaluated(job), "found.wires"));
+        // Without a conversion its selector still says 115; with that unknown it is met behind the limiter alone.
         job.plan.connection.reset();
+        QVERIFY(has(evaluated(job), "found.unpowered"));
+        job.found.mains_side.transformer.selector.clear();
+        QVERIFY(has(evaluated(job), "found.power_lamp") && !has(evaluated(job), "found.power_full"));
+        // And once its label permits it, as it stands.
+        job.found.mains_side.clues.front().min_v = 220;
+        job.found.mains_side.clues.front().max_v = 240;
         QVERIFY(has(evaluated(job), "found.no_load") && !has(evaluated(job), "found.unpowered"));
     }
 
@@ -437,7 +448,7 @@ private Q_SLOTS:
                     middles.push_back((*view.step.asks[0].window->min + *view.step.asks[0].window->max) / 2);
         QCOMPARE(middles.size(), 4u);
         QVERIFY(std::ranges::is_sorted(middles) && middles.back() > 1.2 * middles.front());
-        QNEAR(middles.back(), std::numbers::sqrt2 * run.input.chain.source.v_rms_v);
+        QNEAR(middles.back(), std::numbers::sqrt2 * run.input.chain.source.v_rms_v, 1e-3);
         // The simulation knows the load: before-readings do not take its droop off a second time.
         Job read = job;
         for (const auto& [v, load_a] : {std::pair{400.0, 0.0}, {260.0, 0.07}}) {
@@ -537,7 +548,7 @@ private Q_SLOTS:
     {
         Job job = demo("barograph-amplifier");
         job.found.mains_side.idle_years = 1;
-        QVERIFY(formingsOf(job).empty() && ids(evaluated(job), "change.form").empty());
+        QVERIFY(formingsOf(job).empty() && ids(evaluated(job), "found.form").empty());
         job.found.mains_side.idle_years = 12;
         const auto formings = formingsOf(job);
         QVERIFY(!formings.empty());
@@ -545,10 +556,11 @@ private Q_SLOTS:
             QNEAR(forming.v_v / forming.r_ohm, 5e-3);
             QNEAR(forming.r_power_w, forming.v_v * forming.v_v / forming.r_ohm);
         }
-        const SmoothingSection& first = job.plan.chain->filter[0];
+        const SmoothingSection& first = job.found.mains_side.chain->filter[0]; // what lay, not what is planned
         QNEAR(formings[0].leakage_max_a, 0.01 * first.c_f * *first.v_rated_v + 3e-6);
         const Evaluation e = evaluated(job);
-        QCOMPARE(ids(e, "change.form").size(), formings.size());
+        QCOMPARE(ids(e, "found.form.").size(), formings.size());
+        QCOMPARE(ids(e, "found.back.").size(), formings.size());
         const LogLine line = readLogLine("C1 12uA", job, e, "");
         QVERIFY2(line.entry && line.entry->quantity == Quantity::Current, line.problem.c_str());
     }
@@ -558,7 +570,7 @@ private Q_SLOTS:
     {
         Job job = demo("barograph-amplifier");
         const auto has = [&job](const char* point) {
-            const auto model = energyModel(job);
+            const auto model = energyModel(job, Condition::Planned);
             return std::ranges::count(model.reservoirs, std::string(point), &Reservoir::point) == 1;
         };
         QVERIFY(!has("C1") && !has("C2"));

@@ -373,7 +373,8 @@ private Q_SLOTS:
         const auto [fewer, fewer_count] = steps(job);
         QCOMPARE(fewer_count, count - 1);
         for (const auto& [id, step] : fewer)
-            QCOMPARE(step.second, all.at(id).second);
+            if (id != "bringup.ripple") // asks for the dummy load's temperature no more
+                QCOMPARE(step.second, all.at(id).second);
     }
 
     /// Readings of other units stand side by side and never count for the first one's steps or its isolation.

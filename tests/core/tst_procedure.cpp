@@ -177,11 +177,18 @@ private Q_SLOTS:
             const bool lamp_power =
                 step.kind == StepKind::Power && step.title.find("lamp") != std::string::npos;
             if (step.kind == StepKind::Power)
-                QVERIFY2(has(step, Caution::MainsPotential) && has(step, Caution::NoScope), step.id.c_str());
+                QVERIFY2(has(step, Caution::MainsPotential), step.id.c_str());
+            // Where an oscilloscope may be taken out, and nowhere else.
+            const bool ripple = std::ranges::count(step.asks, std::string("ripple"), &Asked::point) > 0;
+            QCOMPARE(has(step, Caution::NoScope), ripple);
             if (lamp_power || step.watches_lamp)
                 QVERIFY2(has(step, Caution::SeriesLamp), step.id.c_str());
-            if (step.kind == StepKind::Prove)
-                QVERIFY2(has(step, Caution::Discharge) && has(step, Caution::PlugPins), step.id.c_str());
+            if (step.is(Does::Discharge))
+                QVERIFY2(has(step, Caution::Discharge) && has(step, Caution::OneHand), step.id.c_str());
+            if (step.is(Does::Prove) || step.is(Does::MeasurePins))
+                QVERIFY2(has(step, Caution::OneHand), step.id.c_str());
+            if (step.kind == StepKind::Touch || step.kind == StepKind::Look)
+                QVERIFY2(!has(step, Caution::MainsPotential) && !has(step, Caution::HighOutput), step.id.c_str());
             if (step.kind == StepKind::Isolate)
                 QVERIFY2(has(step, Caution::BatterySource) == variant.battery, step.id.c_str());
             if (!variant.battery)
@@ -217,9 +224,11 @@ private Q_SLOTS:
         const Variant with{true, true, true, false, true};
         const Evaluation e = evaluated(with.job());
         const Step& connect = find(e, "signoff.connect")->step;
-        QVERIFY(connect.detail.find("fuse stays out") != std::string::npos);
+        QVERIFY(connect.detail.find("its fuse out") != std::string::npos);
         QVERIFY(find(e, "signoff.charge") != nullptr);
-        QVERIFY(find(e, "found.inspect")->step.detail.find("never the battery") != std::string::npos);
+        QVERIFY(find(e, "signoff.polarity") < find(e, "signoff.fuse"));
+        QVERIFY(*find(e, "signoff.polarity")->step.asks.front().window->max < 10); // the sum would be twice the battery
+        QVERIFY(find(e, "found.limiter")->step.detail.find("Never the battery") != std::string::npos);
         const Variant without{true, false, true, false, true};
         QVERIFY(find(evaluated(without.job()), "signoff.charge") == nullptr);
     }
@@ -231,8 +240,9 @@ private Q_SLOTS:
         const Evaluation e = evaluated(job);
         const auto window = [&](const char* id) { return *find(e, id)->step.asks.front().window; };
         const double share = 23.98 / 24.05;
-        QNEAR(*window("bringup.full").min, *window("bringup.no_load").min * share, 1e-9);
-        QNEAR(*window("bringup.full").max, *window("bringup.no_load").max * share, 1e-9);
+        // The meter's doubt at the edges is taken off before they are compared.
+        QNEAR(*window("bringup.full").min, *window("bringup.no_load").min * share, 1e-4);
+        QNEAR(*window("bringup.full").max, *window("bringup.no_load").max * share, 1e-4);
         // The load may be said in amperes, watts or ohms; what was struck does not count.
         const double full_a = *job.need.current_a;
         Job other = job;
@@ -255,17 +265,17 @@ private Q_SLOTS:
             const Evaluation o = evaluated(other);
             QNEAR(o.found_v.value_or(0), 24.05, 1e-6); // the least load, not the least number
             QNEAR(*find(o, "bringup.full")->step.asks.front().window->min,
-                  *find(o, "bringup.no_load")->step.asks.front().window->min * 23.5 / 24.05, 1e-9);
+                  *find(o, "bringup.no_load")->step.asks.front().window->min * 23.5 / 24.05, 1e-3);
             LogEntry strike{.id = nextLogId(other), .time_s = 2, .kind = LogKind::Strike};
             strike.text = other.log.back().id;
             other.log.push_back(strike);
-            QVERIFY(find(evaluated(other), "bringup.full")->step.asks.front().because.find("not known yet") !=
+            QVERIFY(find(evaluated(other), "bringup.full")->step.asks.front().because.find("droop not known") !=
                     std::string::npos);
         }
         Job fresh = job;
         fresh.log.clear();
         const Evaluation f = evaluated(fresh);
-        QVERIFY(find(f, "bringup.full")->step.asks.front().because.find("not known yet") !=
+        QVERIFY(find(f, "bringup.full")->step.asks.front().because.find("droop not known") !=
                 std::string::npos);
     }
 

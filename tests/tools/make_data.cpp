@@ -1,6 +1,7 @@
 // make_data FOLDER: writes the published schemas and the default drawer. A test compares them with data/.
 #include "calc/calculations.h"
 #include "core/job/job.h"
+#include "core/job/whole_job.h"
 
 #include <filesystem>
 #include <fstream>
@@ -21,6 +22,7 @@ int main(int argc, char** argv)
     };
     write("schemas/job.schema.json", jobSchema().dump(2) + '\n');
     write("schemas/consequences.schema.json", findCalculation("consequences")->schema().dump(2) + '\n');
+    write("schemas/job.evaluate.schema.json", jobEvaluateSchema().dump(2) + '\n');
     write("drawers/e24-e12.csv", writeDrawerCsv(defaultDrawer()));
     return 0;
 }

@@ -108,8 +108,11 @@ std::string listed(const std::vector<std::string>& names)
 
 Connections busConnections(const Job& job, const Evaluation& e)
 {
-    Connections out{.name = "bus", .sentence = "Every negative to the common return, every positive to the bus.",
-                    .parts = {}};
+    Connections out{.name = "bus",
+                    .sentence = "Every negative to the common return, every positive to the bus.",
+                    .parts = {},
+                    .top = "bus",
+                    .bottom = "common return"};
     const JoinPlan& join = *job.plan.join;
     for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
         const std::string name = unitName(job, unit);
@@ -120,7 +123,7 @@ Connections busConnections(const Job& job, const Evaluation& e)
         std::string at = plus;
         if (join.ballast) {
             const std::string next = join.diode ? name + " behind ballast" : "bus";
-            out.parts.push_back({name + " ballast", join.ballast_lead ? PartKind::Wire : PartKind::Resistor, at, next,
+            out.parts.push_back({name + " ballast", PartKind::Resistor, at, next,
                                  join.ballast->ohm(), PartFate::Added});
             at = next;
         }
@@ -139,7 +142,9 @@ Connections stackConnections(const Job& job, const Evaluation& e)
     Connections out{.name = "stack",
                     .sentence = "From the bottom up, each positive to the negative of the next. Every case keeps its "
                                 "earth.",
-                    .parts = {}};
+                    .parts = {},
+                    .top = unitName(job, unitCount(job)) + " +",
+                    .bottom = unitName(job, 1) + " −"};
     const JoinPlan& join = *job.plan.join;
     for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
         const std::string name = unitName(job, unit);
@@ -168,7 +173,11 @@ Connections chainConnections(const Job& job)
 {
     const RectifierChain& chain = *job.plan.chain;
     const auto& found = job.found.mains_side.chain;
-    Connections out{.name = "chain", .sentence = chainSentence(job), .parts = {}};
+    Connections out{.name = "chain",
+                    .sentence = chainSentence(job),
+                    .parts = {},
+                    .top = "secondary",
+                    .bottom = std::string(ground)};
     out.parts.push_back({"rectifier", PartKind::Rectifier, "secondary", "node 1"});
     int node = 1;
     for (std::size_t i = 0; i < chain.filter.size(); ++i) {
@@ -185,12 +194,13 @@ Connections chainConnections(const Job& job)
                                  s.kind == SmoothingKind::L ? s.l_h : s.r_ohm, fate});
         }
     }
+    out.parts.push_back({job.need.load.name, PartKind::Load, "node " + std::to_string(node), std::string(ground)});
     return out;
 }
 
 Connections runConnections(const Job& job)
 {
-    Connections out{.name = "run", .sentence = {}, .parts = {}};
+    Connections out{.name = "run", .sentence = {}, .parts = {}, .top = "output +", .bottom = "output −"};
     const bool wire = job.plan.wire.has_value();
     const PartFate fate = wire ? PartFate::Added : PartFate::Stays;
     const Supply planned = plannedSupply(job);
@@ -198,6 +208,7 @@ Connections runConnections(const Job& job)
     const auto half = loop_ohm ? std::optional(*loop_ohm / 2) : std::nullopt;
     out.parts.push_back({"positive wire", PartKind::Wire, "output +", "load +", half, fate});
     out.parts.push_back({"return wire", PartKind::Wire, "output −", "load −", half, fate});
+    out.parts.push_back({job.need.load.name, PartKind::Load, "load +", "load −"});
     out.sentence = "Output + to load +, output − to load −, side by side.";
     if (job.plan.remote_sense) {
         const double ohm = job.found.rails.front().sense.r_lead_ohm;
@@ -217,7 +228,9 @@ Connections limiterConnections(const Job& job)
             .parts = {{"surge limiter", PartKind::Resistor, "live behind the switch", "converter's live input",
                        job.plan.limiter->r_ohm, PartFate::Added},
                       {"bypass contact", PartKind::Link, "live behind the switch", "converter's live input",
-                       std::nullopt, PartFate::Added}}};
+                       std::nullopt, PartFate::Added}},
+            .top = "live behind the switch",
+            .bottom = "converter's live input"};
 }
 
 } // namespace
@@ -232,7 +245,11 @@ bool isAdjustableRegulator(const Supply& supply)
 
 Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added, bool adjustable)
 {
-    Connections out{.name = "divider", .sentence = {}, .parts = {}};
+    Connections out{.name = "divider",
+                    .sentence = {},
+                    .parts = {},
+                    .top = std::string(output),
+                    .bottom = std::string(ground)};
     const std::string mid{reference};
     // The leg that V_ref stands across: from the reference pin to the return, or from the output to the adjust pin.
     const std::string bottom_end{adjustable ? output : ground};
@@ -303,7 +320,8 @@ std::string primariesSentence(const Job& job)
 
 Connections primaryConnections(const Job& job)
 {
-    Connections out{.name = "primaries", .sentence = {}, .parts = {}};
+    Connections out{
+        .name = "primaries", .sentence = {}, .parts = {}, .top = "mains live", .bottom = "mains neutral"};
     if (!job.plan.connection)
         return out;
     const auto& segments = job.plan.connection->segments;
@@ -375,6 +393,32 @@ std::vector<Connections> plannedConnections(const Job& job, const Evaluation& ev
     if (plan.wire || plan.remote_sense)
         all.push_back(runConnections(job));
     return all;
+}
+
+std::string Connections::valueText(const ConnectedPart& part)
+{
+    if (!part.value)
+        return {};
+    switch (part.kind) {
+    case PartKind::Resistor:
+    case PartKind::Trimmer:
+    case PartKind::Wire:
+        return formatOhms(*part.value);
+    case PartKind::Capacitor:
+        return formatValue(*part.value, Quantity::Capacitance);
+    case PartKind::Choke:
+        return significant(*part.value, 3) + " H";
+    case PartKind::Source:
+    case PartKind::Diode:
+        return volts(*part.value);
+    case PartKind::Winding:
+    case PartKind::Link:
+    case PartKind::Bond:
+    case PartKind::Rectifier:
+    case PartKind::Load:
+        break;
+    }
+    return {};
 }
 
 double Connections::ohmBetween(const std::string& a, const std::string& b, bool planned) const

@@ -10,13 +10,13 @@
 
 namespace offshoot {
 
-enum class PartKind { Resistor, Trimmer, Capacitor, Choke, Diode, Winding, Link, Wire, Source, Bond, Rectifier };
+enum class PartKind { Resistor, Trimmer, Capacitor, Choke, Diode, Winding, Link, Wire, Source, Bond, Rectifier, Load };
 template <>
 struct Words<PartKind>
 {
-    static constexpr std::array<std::string_view, 11> list{"resistor", "trimmer", "capacitor", "choke",
+    static constexpr std::array<std::string_view, 12> list{"resistor", "trimmer", "capacitor", "choke",
                                                            "diode",    "winding", "link",      "wire",
-                                                           "source",   "bond",    "rectifier"};
+                                                           "source",   "bond",    "rectifier", "load"};
 };
 /// What the plan does with a part.
 enum class PartFate { Stays, TakenOut, Added };
@@ -45,6 +45,10 @@ struct Connections
     std::string name; ///< "divider", "primaries", "stack", "bus", "chain", "run", "limiter"
     std::string sentence;
     std::vector<ConnectedPart> parts;
+    std::string top = {};    ///< node drawn uppermost
+    std::string bottom = {}; ///< and lowest
+    /// "130R", "3.9 µF", "24.00 V": a part's value by its kind; empty where it has none.
+    static std::string valueText(const ConnectedPart& part);
     /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it); infinity
     /// where nothing joins them. By nodal analysis (Kirchhoff's current law).
     double ohmBetween(const std::string& a, const std::string& b, bool planned = true) const;

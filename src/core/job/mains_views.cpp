@@ -358,6 +358,15 @@ InrushView inrushView(const Job& job)
     return view;
 }
 
+std::optional<PlannedLimiter> plannedLimiter(const Job& job)
+{
+    const auto in = job.plan.limiter ? limiterInput(job) : std::nullopt;
+    if (!in)
+        return std::nullopt;
+    const LimiterResult result = inrushLimiter(*in);
+    return PlannedLimiter{result, stuckText(result)};
+}
+
 // ---- limiter lamp and discharge
 
 std::optional<double> followingFuse(const Job& job)

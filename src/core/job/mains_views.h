@@ -65,6 +65,13 @@ struct InrushView
     School school;     ///< a resistor with a bypass or an NTC
 };
 InrushView inrushView(const Job& job);
+/// The planned limiter by itself, without the curves; nothing where nothing says how many ohms.
+struct PlannedLimiter
+{
+    LimiterResult result;
+    std::string stuck; ///< what if the bypass never closes
+};
+std::optional<PlannedLimiter> plannedLimiter(const Job& job);
 
 struct LampView
 {

@@ -81,10 +81,11 @@ private:
     void measureBonds();
     void formCapacitors();
     void powerAsFound();
-    void tieEnable();
+    void tieEnable(Stage stage);
     void unitAsFound(std::size_t unit);
     void leaveUnpowered(std::size_t unit);
     void beforeReadings();
+    void measureWires(Stage stage);
     std::string unmeasuredWires() const;
     const Wire* enableWire() const;
 
@@ -116,7 +117,8 @@ private:
     void signOff();
 
     // steps_join.cpp
-    void joinUnits();
+    /// False where a plan joins units of which one may not be powered.
+    bool joinUnits();
     void joinSideBySide();
     void joinStacked();
     void joinedBehindLimiter(const std::string& prefix, bool on_bus);

@@ -167,12 +167,14 @@ ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions)
     : m_job(job)
     , m_predictions(predictions)
     , m_rail(job.found.rails.front())
-    , m_load_a(predictions.own_current_a ? predictions.own_current_a : job.found.rails.front().i_rated_a)
+    , m_load_a(job.need.current_a ? job.need.current_a : job.found.rails.front().i_rated_a)
     , m_planned_fuse(plannedFuse(job))
 {
-    if (m_predictions.planned)
-        m_test_v = m_predictions.planned->max_v;
-    else if (const auto target = unitTarget(job))
+    // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each has its
+    // even share.
+    if (const auto& join = job.plan.join; m_load_a && join && join->kind == Joining::SideBySide)
+        *m_load_a /= static_cast<double>(unitCount());
+    if (const auto target = unitTarget(job))
         m_test_v = target->v;
     else
         m_test_v = m_rail.v_v;
@@ -310,7 +312,8 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     if (!unloaded)
         return asked;
     const bool loaded = load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated;
-    const auto share = droopShare(load_a);
+    // A before-reading is not judged by the droop that it shows itself.
+    const auto share = m_changed ? droopShare(load_a) : std::nullopt;
     const auto slope_ohm = loaded && !share ? m_job.found.joint.r_out_ohm : std::nullopt;
     const auto under_load = [&](double v) {
         return v * share.value_or(1) - slope_ohm.value_or(0) * load_a.value_or(0);

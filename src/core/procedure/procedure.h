@@ -165,7 +165,7 @@ struct Step
     std::vector<std::string> checks = {}; ///< pre-power checks, each to be ticked
     std::optional<double> wait_s = {};
     bool watches_lamp = false; ///< what the limiter lamp did belongs to it
-    bool shows_plan = false;   ///< the plan's drawing belongs to it
+    std::string drawing = {};  ///< of the plan's connections the one that belongs to it; "plan" is all of them
     ReadingStage reading_stage = ReadingStage::Found;
 
     bool is(Does what) const;

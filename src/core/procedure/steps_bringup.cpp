@@ -35,8 +35,8 @@ void ChangeProcedure::bringUp()
         return;
     }
     loadSteps();
-    joinUnits();
-    connectLoad();
+    if (joinUnits())
+        connectLoad();
     signOff();
 }
 
@@ -45,7 +45,7 @@ void ChangeProcedure::checkBehindLimiter()
     const bool valves_out = hasValves() && m_job.plan.connection && bearsNoLoad();
     if (enableWire() != nullptr &&
         std::ranges::none_of(m_steps, [](const Step& s) { return s.id == "found.enable"; }))
-        tieEnable();
+        tieEnable(Stage::BringUp);
     limiterIn("bringup.limiter", Stage::BringUp, "");
     if (valves_out) {
         Step& out = add("bringup.valves_out", Stage::BringUp, StepKind::Touch, "Take the valves out",
@@ -63,6 +63,7 @@ void ChangeProcedure::checkBehindLimiter()
     const auto light_load = loadFor(0.1);
     power("bringup.power_lamp", Stage::BringUp, true,
           light_load ? "The light load switched on: " + light_load->text() : "A light resistive load on the output", 1);
+    measureWires(Stage::BringUp);
     heatUp("bringup.heat", Stage::BringUp);
     if (!valves_out)
         measureSecondaries();
@@ -188,7 +189,7 @@ void ChangeProcedure::tryLimiter()
 {
     if (!m_job.plan.limiter)
         return;
-    const InrushView view = inrushView(m_job);
+    const auto limiter = plannedLimiter(m_job);
     Step& step = add("bringup.bypass", Stage::BringUp, StepKind::Probe, "Try the bypass",
                      "Time it from switch-on to its click, by ear or eye, not with fingers: bypass 0.8s. Then off for "
                      "ten seconds and on again: it must have let go and take as long again. A resistor that smokes, or "
@@ -198,8 +199,8 @@ void ChangeProcedure::tryLimiter()
     constexpr double late = 3;
     constexpr double by_ear_s = 0.3;
     std::optional<ReadingWindow> window;
-    if (view.limiter) {
-        const double least_s = view.limiter->bypass_min_s;
+    if (limiter) {
+        const double least_s = limiter->result.bypass_min_s;
         const double planned_s = m_job.plan.limiter->bypass_s.value_or(least_s);
         window = ReadingWindow{std::max(0.0, least_s - by_ear_s), std::max(planned_s, least_s) * late + by_ear_s};
     }
@@ -253,8 +254,9 @@ void ChangeProcedure::connectLoad()
         {Does::ConnectLoad})
         .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
     connectSense();
+    const auto only = m_predictions.units.empty() ? stepUnit(1) : std::nullopt;
     power("signoff.power", Stage::SignOff, false,
-          hasBattery() ? "Battery connected, its fuse still out" : m_job.need.load.name + " connected");
+          hasBattery() ? "Battery connected, its fuse still out" : m_job.need.load.name + " connected", only);
     if (hasBattery())
         connectBattery();
     readOnLoad();
@@ -273,7 +275,8 @@ void ChangeProcedure::connectBattery()
                              "what is planned less what a flat battery gives"});
     polarity.cautions = {Caution::BatterySource};
     outputCautions(polarity);
-    Step& fuse = power("signoff.fuse", Stage::SignOff, false, "The battery's fuse in, last of all");
+    Step& fuse = power("signoff.fuse", Stage::SignOff, false, "The battery's fuse in, last of all",
+                        m_predictions.units.empty() ? stepUnit(1) : std::nullopt);
     fuse.title = "Put the battery's fuse in";
     fuse.detail = "The difference read right. Insulated tool, one hand; a small spark is the difference.";
     fuse.does.push_back(Does::ConnectSource);

@@ -86,7 +86,7 @@ void ChangeProcedure::fitDivider()
     if (replaces(chosen.method))
         fit.does.push_back(Does::TakeOut);
     fit.unit = stepUnit(1);
-    fit.shows_plan = true;
+    fit.drawing = "divider";
     fit.parts = {chosen.network.prettyText(), std::string(whereItJoins(chosen.method))};
     if (m_job.plan.route == Route::TemporaryTrimmer) {
         fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
@@ -181,7 +181,7 @@ void ChangeProcedure::inspectChange()
     Step& look = add("change.second_look", Stage::Change, StepKind::Look, "Second look before power",
                      "Somebody else, or you after a pause: against the plan's drawing, part by part.",
                      {Does::SecondLook});
-    look.shows_plan = true;
+    look.drawing = "plan";
     if (!worksOnMains())
         return;
     earthTest("change.earth", Stage::Change, 1, "Again, for the mains side was worked on. ");

@@ -161,12 +161,12 @@ const Wire* ChangeProcedure::enableWire() const
     return wire == m_job.found.wires.end() ? nullptr : &*wire;
 }
 
-void ChangeProcedure::tieEnable()
+void ChangeProcedure::tieEnable(Stage stage)
 {
     const Wire* wire = enableWire();
     if (wire == nullptr)
         return;
-    add("found.enable", Stage::Found, StepKind::Touch, "Tie the enable wire " + wire->name,
+    add(stage == Stage::Found ? "found.enable" : "bringup.enable", stage, StepKind::Touch, "Tie the enable wire " + wire->name,
         "Through 1k to the level that its papers or the measurement gave, insulated: without it the unit stays in "
         "standby.",
         {Does::TieEnable})
@@ -176,14 +176,12 @@ void ChangeProcedure::tieEnable()
 /// Law: no power at a mains that a unit is not known to bear; through the limiter alone where nothing read says so.
 void ChangeProcedure::powerAsFound()
 {
+    const bool strapped = m_job.plan.connection.has_value();
     bool any = false;
     for (std::size_t unit = 1; unit <= unitCount(); ++unit)
-        any = any || m_predictions.bears.at(unit - 1).found != Verdict::Breaks;
-    const bool strapped = m_job.plan.connection.has_value();
-    if (strapped && !joined())
-        any = false;
+        any = any || (m_predictions.bears.at(unit - 1).found != Verdict::Breaks && !(unit == 1 && strapped));
     if (any) {
-        tieEnable();
+        tieEnable(Stage::Found);
         limiterIn("found.limiter", Stage::Found, "");
     }
     for (std::size_t unit = 1; unit <= unitCount(); ++unit) {
@@ -193,6 +191,21 @@ void ChangeProcedure::powerAsFound()
         else
             unitAsFound(unit);
     }
+}
+
+/// A colour is never taken for a function: measured when it first runs, behind the limiter.
+void ChangeProcedure::measureWires(Stage stage)
+{
+    if (unmeasuredWires().empty() ||
+        std::ranges::any_of(m_steps, [](const Step& s) { return s.is(Does::MeasureWires); }))
+        return;
+    Step& step = add(stage == Stage::Found ? "found.wires" : "bringup.wires", stage, StepKind::Probe,
+                     "Measure what each wire does",
+                     "Not measured yet: " + unmeasuredWires() +
+                         ". Against the return, in standby and running, behind the limiter; then enter its "
+                         "function and mark it measured. An enable wire is tied, dead, before it is to run.",
+                     {Does::MeasureWires});
+    step.cautions = powered(true);
 }
 
 void ChangeProcedure::leaveUnpowered(std::size_t unit)
@@ -214,18 +227,9 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
     const auto& bears = m_predictions.bears.at(unit - 1);
     const std::string light = unit == 1 && loadFor(0.1) ? "The light load switched on: " + loadFor(0.1)->text()
                                                         : std::string("A light resistive load on the output");
-    const bool wires = unit == 1 && !unmeasuredWires().empty();
-    if (unit > 1 || wires)
-        m_steps.reserve(m_steps.size() + 8);
     power(idOf("found.power_lamp", unit), Stage::Found, true, light, unit);
-    if (wires) {
-        Step& step = add("found.wires", Stage::Found, StepKind::Probe, "Measure what each wire does",
-                         "Not measured yet: " + unmeasuredWires() +
-                             ". Against the return, in standby and running, behind the limiter; then enter its "
-                             "function and mark it measured. An enable wire is tied, dead, before it is to run.",
-                         {Does::MeasureWires});
-        step.cautions = powered(true);
-    }
+    if (unit == 1)
+        measureWires(Stage::Found);
     heatUp(idOf("found.heat", unit), Stage::Found);
     Step& behind = add(idOf("found.lamp_output", unit), Stage::Found, StepKind::Probe,
                        "Read the output behind the limiter" + of(unit),
@@ -246,12 +250,19 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
     outputCautions(behind);
     behind.watches_lamp = !supply(unit).dcFed();
     isolate(idOf("found.lamp_off", unit), Stage::Found);
+    const auto next = [&] {
+        if (unit == unitCount())
+            return;
+        waitAndProve(idOf("found.next", unit), Stage::Found);
+        limiterIn(idOf("found.limiter", unit + 1), Stage::Found, "");
+    };
     if (bears.found == Verdict::Unknown) {
         Step& no = add(idOf("found.limited_only", unit), Stage::Found, StepKind::Look,
                        "No full mains as found" + of(unit),
                        bears.found_why + " Until then it is powered through the limiter alone, and the readings under "
                                          "load wait.");
         no.unit = stepUnit(unit);
+        next();
         return;
     }
     waitAndProve(idOf("found.lamp", unit), Stage::Found);
@@ -273,10 +284,9 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
                              .unit = unitTag(unit)});
         outputCautions(step);
     }
-    if (unit < unitCount()) {
-        makeSafe(idOf("found.next", unit), Stage::Found);
-        limiterIn(idOf("found.limiter", unit + 1), Stage::Found, "");
-    }
+    if (unit < unitCount())
+        isolate(idOf("found.off", unit), Stage::Found);
+    next();
 }
 
 void ChangeProcedure::beforeReadings()

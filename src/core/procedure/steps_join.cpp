@@ -20,21 +20,22 @@ constexpr double leakage_max_v = 3.5;
 
 } // namespace
 
-void ChangeProcedure::joinUnits()
+bool ChangeProcedure::joinUnits()
 {
     if (m_predictions.units.empty())
-        return;
+        return true;
     m_reading_stage = ReadingStage::Measured;
     for (const auto& bears : m_predictions.bears)
         if (bears.planned == Verdict::Breaks || bears.planned == Verdict::Unknown) {
             add("join.not_yet", Stage::BringUp, StepKind::Look, "Not to be joined yet",
                 "A unit is not known to bear this mains: " + bears.planned_why);
-            return;
+            return false;
         }
     if (m_job.plan.join->kind == Joining::SideBySide)
         joinSideBySide();
     else
         joinStacked();
+    return true;
 }
 
 /// After hands were on the units or on what joins them: each behind the limiter first, read, then without it.
@@ -76,7 +77,7 @@ void ChangeProcedure::joinSideBySide()
                         "Every unit's negative to one point by leads of one length and size. The positives "
                         "stay apart, insulated.",
                         {Does::JoinUnits, Does::RunCable});
-    returns.shows_plan = true;
+    returns.drawing = "bus";
     if (join.ballast) {
         returns.detail +=
             " Ballast " + join.ballastText() +
@@ -133,7 +134,8 @@ void ChangeProcedure::joinSideBySide()
     makeSafe("join.last", Stage::BringUp);
     add("join.link", Stage::BringUp, StepKind::Touch, "Make the last link",
         "Every positive to the common point, behind its own fuse where one unit could feed a failed one.",
-        {Does::JoinUnits});
+        {Does::JoinUnits})
+        .drawing = "bus";
     joinedBehindLimiter("join.bus", true);
     power("join.power_load", Stage::BringUp, false,
           "A resistor that draws what " + m_job.need.load.name + " does on the bus");
@@ -171,9 +173,13 @@ void ChangeProcedure::joinStacked()
         const auto tag = unitTag(unit);
         Step& open = add("join.bond." + std::to_string(number), Stage::BringUp, StepKind::Touch,
                          "Open the output bond of " + unitName(m_job, unit),
-                         "The strap, screw or track from output to case, and nothing else: the protective earth of the "
-                         "case stays. Then measure output to case, and the plug's earth pin to the case.",
-                         {Does::OpenBond, Does::WorkOutputSide, Does::EarthTest});
+                         std::string("The strap, screw or track from output to case, and nothing else") +
+                             (earthed(unit) ? ": the protective earth of the case stays. Then measure output to case, "
+                                              "and the plug's earth pin to the case."
+                                            : ". Then measure output to case."),
+                         {Does::OpenBond, Does::WorkOutputSide});
+        if (earthed(unit))
+            open.does.push_back(Does::EarthTest);
         open.unit = unit;
         open.asks.push_back({.point = "bond",
                              .quantity = Quantity::Resistance,
@@ -202,13 +208,13 @@ void ChangeProcedure::joinStacked()
     Step& link = add("join.link", Stage::BringUp, StepKind::Touch, "Stack them",
                      "From the bottom up: each positive to the negative of the next. Cover every terminal.",
                      {Does::JoinUnits});
-    link.shows_plan = true;
+    link.drawing = "stack";
     if (floats)
         link.detail += " Clip 1k from the freed output to its case: what leaks is read over it.";
     if (floats)
         add("join.second_look", Stage::BringUp, StepKind::Look, "Second look at the bonds",
             "Against the plan's drawing: which bond is open, and every case still on its earth.", {Does::SecondLook})
-            .shows_plan = true;
+            .drawing = "stack";
     joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load on the stack");
     Step& nodes = add("join.nodes", Stage::BringUp, StepKind::Probe, "Measure every terminal to earth",
@@ -247,7 +253,7 @@ void ChangeProcedure::fitWire()
                      "was read.",
                      {Does::RunCable, Does::LabelWires});
     step.parts = {wireText(*m_job.plan.wire)};
-    step.shows_plan = true;
+    step.drawing = "run";
     if (anyMains() && !dc())
         step.cautions = {Caution::FixedWiring};
 }
@@ -262,7 +268,7 @@ void ChangeProcedure::connectSense()
         "terminals, positive to positive, tugged; the links between sense and output taken off last. Never opened "
         "or swapped while live: the output would run away.",
         {Does::ConnectLoad, Does::TugTest})
-        .shows_plan = true;
+        .drawing = "run";
 }
 
 } // namespace offshoot

@@ -38,20 +38,20 @@ void ChangeProcedure::fitMains()
     if (m_job.plan.connection)
         connectWindings();
     if (m_job.plan.limiter) {
-        const InrushView view = inrushView(m_job);
+        const auto limiter = plannedLimiter(m_job);
         Step& step =
             add("change.limiter", Stage::Change, StepKind::Touch, "Fit the surge limiter",
                 "In series with the live conductor, behind the fuse and the switch; its bypass contact across it. "
                 "Sleeved leads, away from wires and plastics.",
                 {Does::WorkMainsSide, Does::ConnectWire});
         step.unit = stepUnit(1);
-        if (view.limiter) {
-            step.title += ", " + formatOhms(view.limiter->r_ohm);
-            step.parts = {formatOhms(view.limiter->r_ohm)};
-            step.detail += " Bypass not before " + formatValue(view.limiter->bypass_min_s, Quantity::Time) +
-                           ". " + view.stuck;
+        if (limiter) {
+            step.title += ", " + formatOhms(limiter->result.r_ohm);
+            step.parts = {formatOhms(limiter->result.r_ohm)};
+            step.detail += " Bypass not before " + formatValue(limiter->result.bypass_min_s, Quantity::Time) +
+                           ". " + limiter->stuck;
         }
-        step.shows_plan = true;
+        step.drawing = "limiter";
         step.cautions = {Caution::HotParts, Caution::PlugPins};
     }
     if (m_job.plan.chain) {
@@ -65,7 +65,7 @@ void ChangeProcedure::fitMains()
         if (!m_job.found.mains_side.idle_years)
             step.detail += " A capacitor that has lain for two years or more is formed first: enter how "
                            "long it lay under Lamp, discharge.";
-        step.shows_plan = true;
+        step.drawing = "chain";
         step.cautions = {Caution::OldCapacitors};
         if (hasValves())
             step.cautions.push_back(Caution::ValveEquipment);
@@ -142,7 +142,7 @@ void ChangeProcedure::connectWindings()
                      {Does::LinkWindings, Does::WorkMainsSide, Does::ConnectWire, Does::TugTest});
     link.unit = stepUnit(1);
     link.parts = {connectionText(*m_job.plan.connection)};
-    link.shows_plan = true;
+    link.drawing = "primaries";
     link.cautions = {Caution::PlugPins, Caution::FixedWiring};
     if (view.planned && !view.result->connections[*view.planned].open.empty())
         link.detail += " Free leads are live when it runs.";

@@ -325,6 +325,8 @@ Step& ChangeProcedure::power(const std::string& id, Stage stage, bool limited, c
     step.unit = unit && joined() ? unit : std::nullopt;
     step.through = !limited ? Through::Direct : dc_unit ? Through::BenchSupply : Through::Lamp;
     step.checks = checks(stage, limited, load);
+    if (const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_planned_fuse; fuse.value_a)
+        step.parts = {fuseText(fuse)};
     step.cautions = powered(true);
     if (limited && !dc_unit) {
         step.cautions.push_back(Caution::SeriesLamp);

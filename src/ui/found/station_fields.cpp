@@ -201,6 +201,15 @@ const std::vector<ChoiceRow>& choiceRows()
          {QT_TR_NOOP("class I, earthed"), QT_TR_NOOP("class II, none")},
          [](const Job& j, const Rail&) { return static_cast<int>(j.found.earth_class); },
          [](Job& j, Rail&, int i) { j.found.earth_class = static_cast<EarthClass>(i); }},
+        {Station::Inlet,
+         QT_TR_NOOP("Case"),
+         {QT_TR_NOOP("not said"), QT_TR_NOOP("opens"), QT_TR_NOOP("open frame"), QT_TR_NOOP("sealed")},
+         [](const Job& j, const Rail&) {
+             return j.found.enclosure ? static_cast<int>(*j.found.enclosure) + 1 : 0;
+         },
+         [](Job& j, Rail&, int i) {
+             j.found.enclosure = i == 0 ? std::nullopt : std::optional(static_cast<Enclosure>(i - 1));
+         }},
         {Station::Fuse,
          QT_TR_NOOP("Fuse speed"),
          {QT_TR_NOOP("not read"), QT_TR_NOOP("T, slow"), QT_TR_NOOP("F, fast"), QT_TR_NOOP("FF, very fast"),

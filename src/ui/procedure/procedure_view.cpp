@@ -4,7 +4,8 @@
 #include "ui/paint/marks.h"
 #include "ui/procedure/reading_gauge.h"
 #include "ui/refresh.h"
-#include "ui/retune/divider_drawing.h"
+#include "core/job/connections.h"
+#include "ui/paint/wiring.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -482,11 +483,7 @@ void ProcedureView::showStep()
     fillChecks(*layout, *view);
     fillLamp(*layout, *view);
     fillReadings(*layout, *view);
-    if (view->step.shows_plan) {
-        auto* drawing = new DividerDrawing(m_session, m_look, DividerDrawing::Shows::Plan);
-        drawing->setMinimumHeight(m_look.px(290));
-        layout->addWidget(drawing);
-    }
+    fillDrawings(*layout, view->step);
     if (view->step.stage == Stage::BringUp)
         fillDiagnosis(*layout);
     fillLogButton(*layout, *view);
@@ -504,6 +501,18 @@ void ProcedureView::showStep()
     layout->addStretch();
     m_area->setWidget(page); // deletes the old one
     showCountdown();
+}
+
+/// The wiring that the step makes, from the connections that are calculated.
+void ProcedureView::fillDrawings(QVBoxLayout& layout, const Step& step)
+{
+    if (step.drawing.empty())
+        return;
+    for (const Connections& wiring : plannedConnections(m_session.job(), m_session.evaluation()))
+        if (step.drawing == "plan" || step.drawing == wiring.name) {
+            layout.addWidget(wrapped(qs(wiring.sentence)));
+            layout.addWidget(new WiringPicture(wiring, m_look));
+        }
 }
 
 void ProcedureView::showCountdown()

@@ -76,6 +76,7 @@ private:
     void fillCautions(QVBoxLayout& layout, const StepView& view);
     void fillSources(QVBoxLayout& layout, const StepView& view);
     void fillChecks(QVBoxLayout& layout, const StepView& view);
+    void fillDrawings(QVBoxLayout& layout, const Step& step);
     void fillReadings(QVBoxLayout& layout, const StepView& view);
     void fillLamp(QVBoxLayout& layout, const StepView& view);
     void fillDiagnosis(QVBoxLayout& layout);

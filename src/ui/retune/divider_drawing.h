@@ -24,8 +24,6 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
-    void paintLeg(QPainter& painter, bool top, double y0, double y1) const;
-    void paintAdded(QPainter& painter, const DividerOption& option, double y0, double y1) const;
     void paintFaults(QPainter& painter, double y) const;
 
     JobSession& m_session;

@@ -1,4 +1,4 @@
-// The report of a job as HTML, and the label for its case as SVG. Pure text from job and evaluation.
+// The report of a job as HTML and PDF, both of the blocks of core/job/report.h, and the label for its case as SVG.
 #pragma once
 
 #include "core/job/evaluation.h"
@@ -7,8 +7,7 @@
 
 namespace offshoot::ui {
 
-/// A whole HTML document: need, found, change, readings, verdicts, parts used, cautions. Says on top when the
-/// job is not signed off.
+/// A whole HTML document. Says on top when the job is not signed off, and what is open.
 QString reportHtml(const Job& job, const Evaluation& evaluation);
 /// Found, planned and measured side by side, as an HTML table.
 QString comparisonHtml(const Evaluation& evaluation);
@@ -16,7 +15,7 @@ QString comparisonHtml(const Evaluation& evaluation);
 QString unitsHtml(const Job& job, const Evaluation& evaluation);
 /// A label of 70 × 36 mm at true scale.
 QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
-/// Writes the report as PDF, with "not signed off" on every page when it is not. Throws StoreError.
+/// Writes the report as PDF, rows whole and table heads repeated, with "not signed off" on every page when it is not. Throws StoreError.
 void writeReportPdf(const QString& path, const Job& job, const Evaluation& evaluation);
 
 } // namespace offshoot::ui

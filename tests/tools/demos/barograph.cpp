@@ -28,6 +28,11 @@ void describeBarograph(Job& job)
     rail.indicator = {.fitted = false};
     rail.minimum_load = {.fitted = true, .r_ohm = 220e3, .power_w = 1.0};
     rail.trip = {.kind = TripKind::None};
+    supply.mains_side.clues = {{.part = "transformer plate",
+                   .kind = ClueKind::TransformerPrimary,
+                   .rating_v = 230.0,
+                   .f_rated_hz = 50.0},
+                  {.part = "label", .kind = ClueKind::Label, .min_v = 220.0, .max_v = 240.0}};
     RectifierChain chain{
         .source = {.v_rms_v = 290, .f_hz = 50, .r_ohm = 160},
         .rectifier = {.kind = SimRectifier::FullWaveCt,
@@ -47,11 +52,7 @@ void describeBarograph(Job& job)
 
 void workBarograph(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.09R");
-    bench.tick("found.inspect");
+    bench.upTo("found.inspect", {{"found.earth", {"earth 0.09R"}}});
     bench.type("note the rectifier glows blue at the edges and was replaced twice");
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
         RectifierChain chain = *job.found.mains_side.chain;

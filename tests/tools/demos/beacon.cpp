@@ -20,6 +20,7 @@ void describeBeacon(Job& job)
     Supply& supply = job.found;
     supply.name = "Dunlin 60";
     supply.efficiency = 0.84;
+    supply.enclosure = Enclosure::OpenFrame;
     supply.fuse = {.value_a = 2.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 5;
     supply.input.v_rrm_v = 600;
@@ -49,36 +50,18 @@ void describeBeacon(Job& job)
 
 void workBeacon(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.08R");
-    bench.tick("found.inspect");
+    bench.upTo("found.inspect");
     bench.type("note output capacitors look sound, dust blown out");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("out 24.05 +-30mV");
-    bench.allOff();
-    bench.tick("found.power_full");
-    bench.type("out 24.05 +-30mV");
-    bench.type("out 24.04 @0.2A +-30mV");
-    bench.type("out 24.02 @1A +-30mV");
-    bench.type("out 23.98 @2A +-30mV");
-    bench.type("mains 232");
-    bench.makeSafe("change");
-    bench.tick("change.legs");
-    bench.tick("change.fit");
-    bench.type("bottom 2174R +-20R");
-    bench.tick("change.inspect");
-    bench.tick("change.second_look");
-    bench.tick("bringup.power_lamp");
-    bench.type("lamp flash");
-    bench.type("out 27.69 +-30mV");
-    bench.allOff();
-    bench.tick("bringup.power_full");
-    bench.type("out 27.70 +-30mV");
-    bench.type("out 27.69 @0.2A +-30mV");
-    bench.type("out 27.66 @1A +-30mV");
+    bench.upTo("bringup.half", {{"found.lamp_output", {"out 24.05 +-30mV"}},
+                                {"found.no_load", {"out 24.05 +-30mV"}},
+                                {"found.light", {"out 24.04 @0.21A +-30mV"}},
+                                {"found.half", {"out 24.02 @1A +-30mV"}},
+                                {"found.full", {"out 23.98 @2.1A +-30mV"}},
+                                {"change.measure", {"bottom 2174R +-20R"}},
+                                {"bringup.lamp_output", {"out 27.69 +-30mV"}},
+                                {"bringup.no_load", {"out 27.70 +-30mV"}},
+                                {"bringup.light", {"out 27.69 @0.21A +-30mV"}},
+                                {"bringup.half", {"out 27.66 @1A +-30mV"}}});
 }
 
 } // namespace offshoot::demos

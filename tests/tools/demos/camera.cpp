@@ -58,20 +58,11 @@ void describeCamera(Job& job)
 
 void workCamera(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.tick("found.earth");
-    bench.tick("found.inspect");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("5V 5.09 +-15mV");
-    bench.allOff();
-    bench.tick("found.power_full");
-    bench.type("5V 5.10 +-15mV");
-    bench.type("5V 5.10 @0.08A +-15mV");
-    bench.type("5V 5.09 @0.4A +-15mV");
-    bench.type("5V 5.08 @0.8A +-15mV");
+    bench.upTo("found.ripple", {{"found.lamp_output", {"5V 5.09 +-15mV"}},
+                                {"found.no_load", {"5V 5.10 +-15mV"}},
+                                {"found.light", {"5V 5.10 @0.08A +-15mV"}},
+                                {"found.half", {"5V 5.09 @0.4A +-15mV"}},
+                                {"found.full", {"5V 5.08 @0.8A +-15mV"}}});
     bench.type("note at the camera 3.6 V, and it starts over and over");
     bench.session().edit(QStringLiteral("plan"),
                          [](Job& job) { job.plan.wire = WirePlan{.area_m2 = 2.5e-6, .conductors = 1}; });

@@ -5,6 +5,7 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <map>
 #include <span>
 #include <stdexcept>
 #include <string>
@@ -46,13 +47,46 @@ public:
             !m_session.tick(step, std::vector<bool>(view->step.checks.size(), true)))
             throw std::runtime_error("not ticked: " + step + ": " + refusal);
     }
-    /// Every source off, every reservoir read below 10 V, the meter proven before and after, then what
-    /// recovers.
-    void makeSafe(const std::string& prefix)
+    /// What is typed at a step, in order; steps not named take usual readings.
+    using Says = std::map<std::string, std::vector<std::string>>;
+    /// Does every open step from the first up to this one, as it says.
+    void upTo(const std::string& id, const Says& says = {})
     {
-        allOff();
-        wait(200);
-        tick(prefix + ".wait");
+        while (true) {
+            settle();
+            const auto& steps = m_session.evaluation().steps;
+            const auto open =
+                std::ranges::find_if(steps, [](const StepView& v) { return v.status != StepStatus::Done; });
+            const auto last = std::ranges::find_if(steps, [&](const StepView& v) { return v.step.id == id; });
+            if (last == steps.end())
+                throw std::runtime_error("no step " + id);
+            if (open > last)
+                return;
+            const Step step = open->step;
+            const auto said = says.find(step.id);
+            perform(step, said == says.end() ? usual(step) : said->second);
+        }
+    }
+
+private:
+    void perform(const Step& step, const std::vector<std::string>& lines)
+    {
+        if (step.is(Does::Isolate))
+            allOff();
+        if (step.wait_s)
+            wait(std::min(*step.wait_s, 200.0));
+        if (step.is(Does::Prove))
+            prove();
+        if (step.watches_lamp)
+            type("lamp flash");
+        for (const std::string& line : lines)
+            type(line);
+        tick(step.id);
+    }
+
+    /// Every reservoir read below 10 V, the meter proven before and after, then what recovers.
+    void prove()
+    {
         type("meter ok");
         std::vector<std::string> recovers;
         const auto reservoirs = m_session.evaluation().energy.reservoirs; // logging makes it anew
@@ -66,6 +100,25 @@ public:
         for (const std::string& key : recovers)
             type(key + " 4.1V");
     }
+
+    static std::vector<std::string> usual(const Step& step)
+    {
+        std::vector<std::string> lines;
+        for (const Asked& asked : step.asks) {
+            const std::string tag = asked.unit ? " #" + *asked.unit : "";
+            if (step.is(Does::MeasurePins))
+                lines.push_back("pins 0.8V" + tag);
+            else if (step.is(Does::EarthTest))
+                lines.push_back("earth 0.08R" + tag);
+            else if (asked.point == "mains")
+                lines.emplace_back("mains 232");
+            else if (asked.point == "ripple")
+                lines.emplace_back("ripple 45mV");
+        }
+        return lines;
+    }
+
+public:
     void allOff()
     {
         if (m_session.job().need.load.kind == LoadKind::Battery)

@@ -76,17 +76,9 @@ void describeFerry(Job& job)
 
 void workFerry(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.11R");
-    bench.tick("found.inspect");
+    bench.upTo("found.inspect", {{"found.earth", {"earth 0.11R"}}});
     bench.type("note four lamps of the old display are gone: nothing loads 12V but the drivers");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("5V 5.01 +-15mV");
-    bench.allOff();
-    bench.tick("found.power_full");
+    bench.upTo("found.power_full", {{"found.lamp_output", {"5V 5.01 +-15mV"}}});
     bench.type("5V 5.02 +-15mV");
     bench.type("12V 14.1 @0A +-40mV");
     bench.type("hunting");

@@ -32,6 +32,11 @@ void describeFogSignal(Job& job)
     rail.minimum_load = {.fitted = true, .r_ohm = 2200.0, .power_w = 3.0};
     rail.trip = {.kind = TripKind::None};
     MainsSide& side = supply.mains_side;
+    side.clues = {{.part = "transformer plate",
+                   .kind = ClueKind::TransformerPrimary,
+                   .rating_v = 230.0,
+                   .f_rated_hz = 50.0},
+                  {.part = "label", .kind = ClueKind::Label, .min_v = 220.0, .max_v = 240.0}};
     side.surge = {.ratio = 230.0 / 42,
                   .c_f = 44e-3,
                   .source_ohm = 1.1,
@@ -54,15 +59,7 @@ void describeFogSignal(Job& job)
 
 void workFogSignal(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.06R");
-    bench.tick("found.inspect");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("54V 55.2 +-200mV");
-    bench.allOff();
+    bench.upTo("found.lamp_off", {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"54V 55.2 +-200mV"}}});
     bench.type("note at the breaker it holds one time in three");
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
         job.plan.limiter = LimiterPlan{.r_ohm = 33.0,

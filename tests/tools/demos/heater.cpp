@@ -60,23 +60,16 @@ void describeHeater(Job& job)
 
 void workHeater(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    for (const char* line : {"earth 0.08R", "earth 0.09R #2", "earth 0.08R #3"})
-        bench.type(line);
-    bench.tick("found.inspect");
-    for (const char* line : {"bond 8.2M", "bond 7.9M #2", "bond 8.4M #3"})
-        bench.type(line);
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    for (const char* line : {"15V 15.03 +-20mV", "15V 15.00 #2 +-20mV", "15V 14.97 #3 +-20mV"})
-        bench.type(line);
-    bench.allOff();
-    bench.tick("found.power_full");
-    bench.type("15V 15.04 +-20mV");
-    bench.type("15V 15.00 #2 +-20mV");
-    bench.type("15V 14.97 #3 +-20mV");
+    bench.upTo("found.bonds", {{"found.bonds", {"bond 8.2M", "bond 7.9M #2", "bond 8.4M #3", "load-earth 12M"}}});
+    bench.upTo("found.no_load.3", {{"found.lamp_output", {"15V 15.03 +-20mV"}},
+                                   {"found.lamp_output.2", {"15V 15.00 #2 +-20mV"}},
+                                   {"found.lamp_output.3", {"15V 14.97 #3 +-20mV"}},
+                                   {"found.no_load", {"15V 15.04 +-20mV"}},
+                                   {"found.light", {"15V 15.03 @0.33A +-20mV"}},
+                                   {"found.half", {"15V 15.01 @1.7A +-20mV"}},
+                                   {"found.full", {"15V 14.97 @3.3A +-20mV"}},
+                                   {"found.no_load.2", {"15V 15.00 #2 +-20mV"}},
+                                   {"found.no_load.3", {"15V 14.97 #3 +-20mV"}}});
     bench.type("note the third one sags first when the heater is cold");
 }
 

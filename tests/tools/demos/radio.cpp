@@ -49,22 +49,14 @@ void describeRadio(Job& job)
 
 void workRadio(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.07R");
-    bench.type("earth 0.08R #2");
-    bench.tick("found.inspect");
-    bench.type("bond 0.3R");
-    bench.type("bond 0.2R #2");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("24V 24.02 +-50mV");
-    bench.type("24V 24.11 #2 +-50mV");
-    bench.allOff();
-    bench.tick("found.power_full");
-    bench.type("24V 24.03 +-50mV");
-    bench.type("24V 24.12 #2 +-50mV");
+    bench.upTo("found.no_load.2", {{"found.bonds", {"bond 0.3R", "bond 0.2R #2", "load-earth 9M"}},
+                                   {"found.lamp_output", {"24V 24.02 +-50mV"}},
+                                   {"found.no_load", {"24V 24.03 +-50mV"}},
+                                   {"found.light", {"24V 24.02 @0.39A +-50mV"}},
+                                   {"found.half", {"24V 24.00 @2A +-50mV"}},
+                                   {"found.full", {"24V 23.96 @3.9A +-50mV"}},
+                                   {"found.lamp_output.2", {"24V 24.11 #2 +-50mV"}},
+                                   {"found.no_load.2", {"24V 24.12 #2 +-50mV"}}});
     bench.type("note stacked on trial last winter: the lower one's fuse blew at once");
 }
 

@@ -63,20 +63,11 @@ void describeRainGauge(Job& job)
 
 void workRainGauge(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.tick("found.earth");
-    bench.tick("found.inspect");
-    bench.tick("found.power_lamp");
-    bench.type("lamp flash");
-    bench.type("18V 18.02 +-40mV");
-    bench.allOff();
-    bench.tick("found.power_full");
-    bench.type("18V 18.03 +-40mV");
-    bench.type("18V 18.02 @0.12A +-40mV");
-    bench.type("18V 18.00 @0.6A +-40mV");
-    bench.type("18V 17.97 @1.2A +-40mV");
+    bench.upTo("found.ripple", {{"found.lamp_output", {"18V 18.02 +-40mV"}},
+                                {"found.no_load", {"18V 18.03 +-40mV"}},
+                                {"found.light", {"18V 18.02 @0.12A +-40mV"}},
+                                {"found.half", {"18V 18.00 @0.6A +-40mV"}},
+                                {"found.full", {"18V 17.97 @1.2A +-40mV"}}});
     bench.type("note last year's try with the divider alone: it reached 12.6 V and stopped, twice a second");
     bench.session().edit(QStringLiteral("plan"), [&bench](Job& job) {
         const DividerOption& best = bench.session().evaluation().candidates.front().option;

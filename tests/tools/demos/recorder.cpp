@@ -53,11 +53,7 @@ void describeRecorder(Job& job)
 
 void workRecorder(Bench& bench)
 {
-    bench.tick("found.plate");
-    bench.tick("found.parts");
-    bench.makeSafe("found");
-    bench.type("earth 0.12R");
-    bench.tick("found.inspect");
+    bench.upTo("found.inspect", {{"found.earth", {"earth 0.12R"}}});
     bench.type("note never powered here: it is strapped for 115 V");
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
         job.plan.connection =

@@ -1,0 +1,615 @@
+#include "core/job/report.h"
+
+#include "core/job/wiring_drawing.h"
+#include "core/job/workspaces.h"
+#include "core/values/figures.h"
+#include "core/values/html.h"
+
+#include <algorithm>
+#include <cmath>
+#include <ctime>
+
+namespace offshoot {
+
+namespace {
+
+using html::escaped;
+
+std::string shown(double value, Quantity quantity)
+{
+    return quantity == Quantity::Voltage      ? volts(value)
+           : quantity == Quantity::Resistance ? formatOhms(value)
+                                              : formatValue(value, quantity);
+}
+
+/// UTC, so that the same log gives the same report everywhere.
+std::string when(double time_s)
+{
+    const auto time = static_cast<std::time_t>(time_s);
+    std::tm parts{};
+    gmtime_r(&time, &parts);
+    std::array<char, 32> text{};
+    const std::size_t length = std::strftime(text.data(), text.size(), "%Y-%m-%d %H:%M", &parts);
+    return {text.data(), length};
+}
+
+std::string verdictMark(Verdict verdict)
+{
+    static constexpr std::array<std::string_view, 4> shapes{"●", "◆", "▼", "▢"};
+    static constexpr std::array<std::string_view, 4> colours{"#27692f", "#8f5200", "#b4261b", "#5a6972"};
+    const auto at = static_cast<std::size_t>(verdict);
+    return "<span style='color:" + std::string(colours.at(at)) + "'>" + std::string(shapes.at(at)) + " " +
+           std::string(word(verdict)) + "</span>";
+}
+
+std::string found(const std::string& text) { return "<span style='color:#4a5b65'>" + text + "</span>"; }
+std::string planned(const std::string& text) { return "<b style='color:#075a57'>" + text + "</b>"; }
+std::string measured(const std::string& text) { return "<span style='color:#6b3fa0'>" + text + "</span>"; }
+
+std::string orDash(const std::string& text) { return text.empty() ? "–" : escaped(text); }
+
+class ReportMaker
+{
+public:
+    ReportMaker(const Job& job, const Evaluation& e)
+        : m_job(job)
+        , m_e(e)
+        , m_struck(struckIds(job.log))
+    {
+        m_report.title = job.title;
+        m_report.signed_off = e.signed_off;
+    }
+
+    Report run()
+    {
+        add(ReportBlockKind::Title, escaped(m_job.title));
+        state();
+        need();
+        path();
+        change();
+        steps();
+        comparison();
+        consequences();
+        parts();
+        notes();
+        return std::move(m_report);
+    }
+
+private:
+    ReportBlock& add(ReportBlockKind kind, std::string html)
+    {
+        m_report.blocks.push_back(
+            {.kind = kind, .html = std::move(html), .head = {}, .rows = {}, .widths = {}, .data = {}});
+        return m_report.blocks.back();
+    }
+    void heading(const std::string& text) { add(ReportBlockKind::Heading, escaped(text)); }
+    void text(const std::string& html) { add(ReportBlockKind::Text, html); }
+    ReportBlock& table(std::vector<std::string> head, std::vector<double> widths)
+    {
+        ReportBlock& block = add(ReportBlockKind::Table, {});
+        block.head = std::move(head);
+        block.widths = std::move(widths);
+        return block;
+    }
+
+    void state()
+    {
+        if (m_e.signed_off) {
+            text("<b>Signed off.</b>");
+            return;
+        }
+        text("<b style='color:#b4261b'>Not signed off.</b>");
+        if (m_e.blocks.empty())
+            return;
+        heading("Open points");
+        std::string list;
+        for (const std::string& block : m_e.blocks)
+            list += "▸ " + escaped(block) + "<br>";
+        text(list);
+    }
+
+    void need()
+    {
+        heading("Need");
+        text(escaped(m_e.need_line));
+        if (!m_job.need.why.empty())
+            text(escaped(m_job.need.why));
+        if (!m_job.need.must_not_change.empty())
+            text("Must not change: " + escaped(m_job.need.must_not_change));
+        heading("Found");
+        std::string words = escaped(m_job.found.name.empty() ? "supply" : m_job.found.name) + ": " +
+                            escaped(std::string(word(m_job.found.topology)));
+        if (m_e.divider)
+            words += ", reference " + escaped(significant(m_e.divider->reference.v_ref_v, 4)) + " V, divider " +
+                     escaped(formatOhms(m_e.divider->top.ohm())) + " over " +
+                     escaped(formatOhms(m_e.divider->bottom.ohm())) + ", " +
+                     escaped(formatPercent(m_e.divider->found_tolerance));
+        text(words + ".");
+    }
+
+    void path()
+    {
+        heading("The path of the energy");
+        ReportBlock& t = table({"station", "found", "planned", "measured", "worst"}, {0.28, 0.18, 0.18, 0.18, 0.18});
+        for (const StationView& s : m_e.stations)
+            t.rows.push_back({.cells = {{escaped(s.name)},
+                                        {found(orDash(s.found))},
+                                        {planned(orDash(s.planned))},
+                                        {measured(orDash(s.measured))},
+                                        {s.has_rows ? verdictMark(s.verdict) : escaped(s.reason)}},
+                              .data = {{"station", std::string(word(s.station))}}});
+        for (std::size_t i = 1; i < m_e.rails.size(); ++i) {
+            const RailView& r = m_e.rails[i];
+            t.rows.push_back({.cells = {{"rail " + escaped(r.name)},
+                                        {found(orDash(r.found))},
+                                        {planned(orDash(r.planned))},
+                                        {measured(orDash(r.measured))},
+                                        {r.has_rows ? verdictMark(r.verdict) : ""}}});
+        }
+    }
+
+    void change()
+    {
+        heading("Change");
+        if (!m_job.plan.changesAnything()) {
+            text("Nothing is planned.");
+            return;
+        }
+        std::string list;
+        for (const std::string& line : plannedChanges(m_job))
+            list += "▸ " + escaped(line) + "<br>";
+        text(list);
+        if (const std::string ruler = rulerSvg(m_job, m_e); !ruler.empty())
+            add(ReportBlockKind::Drawing, ruler);
+        for (const Connections& c : plannedConnections(m_job, m_e))
+            drawing(c);
+        if (m_e.planned) {
+            const DividerOption& o = m_e.planned->option;
+            text("Gives " + escaped(volts(o.v)) + ", worst case " + escaped(fixed(o.worst_min_v, 2)) + " to " +
+                 escaped(fixed(o.worst_max_v, 2)) + " V. If the added joint opens: " +
+                 escaped(o.if_open.v ? volts(*o.if_open.v) : std::string("no regulation, it runs away")) + ".");
+        }
+        for (const Acceptance& a : m_job.plan.accepted)
+            text("Accepted: " + escaped(a.part.empty() ? std::string(rowInfo(a.row).part) : a.part) +
+                 ". Reason: " + escaped(a.reason));
+    }
+
+    void drawing(const Connections& c)
+    {
+        std::string name = c.name;
+        name.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(name.front())));
+        text("<b>" + escaped(name) + "</b>. " + escaped(c.sentence));
+        ReportBlock& picture = add(ReportBlockKind::Drawing, wiringSvg(c));
+        picture.data = {{"connections", c.name}};
+        ReportBlock& t = table({"part", "from", "to", "value", ""}, {0.26, 0.24, 0.24, 0.14, 0.12});
+        for (const ConnectedPart& p : c.parts) {
+            const std::string fate = p.fate == PartFate::Added ? "new" : p.fate == PartFate::TakenOut ? "out" : "stays";
+            ReportRow row{.cells = {{escaped(p.name)},
+                                    {escaped(p.from)},
+                                    {escaped(p.to)},
+                                    {escaped(Connections::valueText(p))},
+                                    {fate}},
+                          .data = {{"drawing", c.name},
+                                   {"part", p.name},
+                                   {"kind", std::string(word(p.kind))},
+                                   {"from", p.from},
+                                   {"to", p.to},
+                                   {"fate", std::string(word(p.fate))}}};
+            if (p.value)
+                row.data.emplace_back("value", plainNumber(*p.value));
+            t.rows.push_back(std::move(row));
+        }
+    }
+
+    /// Every step with its cautions, windows, readings, verdicts, ticks and times, struck ones too.
+    void steps()
+    {
+        static constexpr std::array<std::string_view, 6> stages{"Need",   "Found",    "Plan",
+                                                                "Change", "Bring-up", "Sign-off"};
+        heading("The work, step by step");
+        std::optional<Stage> stage;
+        std::vector<Caution> said;
+        ReportBlock* t = nullptr;
+        for (const StepView& view : m_e.steps) {
+            if (stage != view.step.stage) {
+                stage = view.step.stage;
+                said.clear();
+                text("<b>" + std::string(stages.at(static_cast<std::size_t>(*stage))) + "</b>");
+                t = &table({"step", "readings", "done"}, {0.52, 0.32, 0.16});
+            }
+            t->rows.push_back(stepRow(view, said));
+        }
+    }
+
+    ReportRow stepRow(const StepView& view, std::vector<Caution>& said) const
+    {
+        const Step& step = view.step;
+        ReportRow row{.cells = {}, .data = {{"step", step.id}, {"kind", std::string(word(step.kind))}}};
+        std::string does;
+        for (const Does what : step.does)
+            does += (does.empty() ? "" : " ") + std::string(word(what));
+        row.data.emplace_back("does", does);
+        if (step.through)
+            row.data.emplace_back("through", std::string(word(*step.through)));
+        std::string words = "<b>" + escaped(step.title) + "</b>";
+        if (!step.detail.empty())
+            words += "<br>" + escaped(step.detail);
+        for (const Caution caution : step.cautions) {
+            const bool again = std::ranges::count(said, caution) > 0;
+            words += "<br><i>▲ " + escaped(again ? shortCaution(caution) : std::string(cautionText(caution))) + "</i>";
+            if (!again)
+                said.push_back(caution);
+        }
+        row.cells.push_back({words});
+        std::string readings;
+        for (std::size_t i = 0; i < step.asks.size(); ++i)
+            readings += readingHtml(view, i);
+        readings += struckHtml(step.id);
+        row.cells.push_back({readings});
+        const std::string_view state = view.status == StepStatus::Done    ? "done"
+                                       : view.status == StepStatus::Again ? "again"
+                                                                          : "open";
+        row.cells.push_back({view.ticked_at_s ? std::string(view.status == StepStatus::Again ? "to do again, was " : "✓ ") +
+                                                    when(*view.ticked_at_s)
+                                              : std::string(state)});
+        row.data.emplace_back("state", std::string(state));
+        return row;
+    }
+
+    /// The first sentence, where the whole was said before in the stage.
+    static std::string shortCaution(Caution caution)
+    {
+        const std::string_view words = cautionText(caution);
+        const std::size_t end = words.find_first_of(".:;");
+        return std::string(words.substr(0, end)) + ".";
+    }
+
+    std::string readingHtml(const StepView& view, std::size_t i) const
+    {
+        const Asked& asked = view.step.asks[i];
+        std::string html = "<span data-ask='" + escaped(asked.name()) + "' data-quantity='" +
+                           std::string(word(asked.quantity)) + "'";
+        if (asked.window && asked.window->min)
+            html += " data-min='" + plainNumber(*asked.window->min) + "'";
+        if (asked.window && asked.window->max)
+            html += " data-max='" + plainNumber(*asked.window->max) + "'";
+        if (asked.load_a)
+            html += " data-load='" + plainNumber(*asked.load_a) + "'";
+        html += ">" + escaped(asked.name());
+        if (asked.load_a)
+            html += " at " + escaped(formatValue(*asked.load_a, Quantity::Current));
+        html += "</span>";
+        if (asked.window)
+            html += " " + planned(escaped(windowWords(asked)));
+        if (const auto& taken = view.readings.at(i))
+            html += "<br>" +
+                    measured(escaped(shown(taken->value, taken->quantity)) + " ± " +
+                             escaped(formatValue(taken->u, taken->quantity, 2))) +
+                    (asked.window ? " " + verdictMark(taken->judgement.verdict) : "");
+        return html + "<br>";
+    }
+
+    std::string struckHtml(const std::string& step) const
+    {
+        std::string html;
+        for (const LogEntry& entry : m_job.log)
+            if (entry.kind == LogKind::Reading && entry.step == step && m_struck.contains(entry.id))
+                html += "<s>" + escaped(*entry.point) + " " + escaped(shown(*entry.value, *entry.quantity)) +
+                        "</s> struck<br>";
+        return html;
+    }
+
+    void comparison()
+    {
+        heading("Before and after");
+        m_report.blocks.push_back(comparisonTable(m_e));
+        if (ReportBlock units = unitsTable(m_job, m_e); units.head.size() > 4) {
+            heading("Unit beside unit");
+            m_report.blocks.push_back(std::move(units));
+        }
+    }
+
+    void consequences()
+    {
+        heading("What it drags along");
+        ReportBlock& t = table({"part", "planned, of its limit", "verdict", "how it is worked out"},
+                               {0.24, 0.2, 0.14, 0.42});
+        for (const ConsequenceRow& r : m_e.consequences.rows) {
+            const auto unit = rowInfo(r.id).unit;
+            const auto figure = [&](double v) { return unit ? formatValue(v, *unit) : significant(v, 3); };
+            std::string numbers = r.planned ? figure(*r.planned) : "";
+            if (r.planned && r.limit)
+                numbers += " of " + figure(*r.limit);
+            else if (r.planned)
+                numbers += ", limit not read";
+            std::string working = escaped(r.formula);
+            if (!r.working.empty())
+                working += "<br>= " + escaped(r.working);
+            for (const std::string& assumed : r.assumed)
+                working += "<br>assumed: " + escaped(assumed);
+            const bool other = !r.rail.empty() && r.rail != m_job.found.rails.front().name;
+            t.rows.push_back({.cells = {{escaped((other ? r.rail + " · " : std::string()) + r.part + ", " + r.quantity)},
+                                        {escaped(numbers)},
+                                        {verdictMark(r.verdict)},
+                                        {working}},
+                              .data = {{"row", std::string(word(r.id))}}});
+        }
+    }
+
+    void parts()
+    {
+        heading("Parts");
+        ReportBlock& t = table({"part", "where", "in place of", ""}, {0.4, 0.28, 0.18, 0.14});
+        for (const PartLine& line : partsOf(m_job, m_e))
+            t.rows.push_back({.cells = {{escaped(line.name)},
+                                        {escaped(line.where)},
+                                        {escaped(line.replaces)},
+                                        {line.tool ? "tool" : line.to_get ? "to get" : "from the drawer"}},
+                              .data = {{"used", line.name}}});
+    }
+
+    void notes()
+    {
+        std::string list;
+        for (const LogEntry& entry : m_job.log)
+            if (entry.kind == LogKind::Note && entry.text)
+                list += escaped(when(entry.time_s)) + " " +
+                        (m_struck.contains(entry.id) ? "<s>" + escaped(*entry.text) + "</s>" : escaped(*entry.text)) +
+                        "<br>";
+        if (!list.empty()) {
+            heading("Notes");
+            text(list);
+        }
+        bool any = false;
+        for (const LogEntry& entry : m_job.log) {
+            if (entry.kind != LogKind::Photo || !entry.text || m_struck.contains(entry.id))
+                continue;
+            if (!any)
+                heading("Photographs");
+            any = true;
+            text(escaped(when(entry.time_s)) + " " + escaped(*entry.text));
+            add(ReportBlockKind::Picture, *entry.text);
+        }
+        loose();
+    }
+
+    /// Readings that answer no step.
+    void loose()
+    {
+        ReportBlock t{.kind = ReportBlockKind::Table,
+                      .html = {},
+                      .head = {"time", "point", "value", "load", "stage"},
+                      .rows = {},
+                      .widths = {0.24, 0.2, 0.24, 0.16, 0.16},
+                      .data = {}};
+        static constexpr std::array<std::string_view, 3> stages{"found", "planned check", "measured"};
+        for (const LogEntry& entry : m_job.log) {
+            if (entry.kind != LogKind::Reading || entry.step)
+                continue;
+            std::string value = escaped(shown(*entry.value, *entry.quantity));
+            if (entry.uncertainty)
+                value += " ± " + escaped(formatValue(*entry.uncertainty, *entry.quantity, 2));
+            if (m_struck.contains(entry.id))
+                value = "<s>" + value + "</s> struck";
+            t.rows.push_back(
+                {.cells = {{when(entry.time_s)},
+                           {escaped(*entry.point + (entry.unit ? " #" + *entry.unit : ""))},
+                           {value},
+                           {entry.load ? escaped(shown(entry.load->value, entry.load->quantity)) : ""},
+                           {entry.stage ? std::string(stages.at(static_cast<std::size_t>(*entry.stage))) : ""}},
+                 .data = {{"reading", entry.id}}});
+        }
+        if (t.rows.empty())
+            return;
+        heading("Further readings");
+        m_report.blocks.push_back(std::move(t));
+    }
+
+    const Job& m_job;
+    const Evaluation& m_e;
+    std::set<std::string> m_struck;
+    Report m_report;
+};
+
+std::string dataHtml(const ReportData& data)
+{
+    std::string html;
+    for (const auto& [key, value] : data)
+        html += " data-" + key + "='" + escaped(value) + "'";
+    return html;
+}
+
+} // namespace
+
+std::string windowWords(const Asked& asked)
+{
+    if (!asked.window)
+        return {};
+    const auto show = [&](double v) {
+        if (asked.quantity == Quantity::Resistance)
+            return v < 10 ? formatValue(v, asked.quantity, 3) : formatOhms(std::round(v));
+        return asked.quantity == Quantity::Voltage ? formatVolts(v) : formatValue(v, asked.quantity, 3);
+    };
+    const auto& [min, max] = *asked.window;
+    if (min && max && asked.quantity == Quantity::Voltage)
+        return fixed(*min, 2) + " to " + fixed(*max, 2) + " V";
+    if (min && max)
+        return show(*min) + " to " + show(*max);
+    return max ? "below " + show(*max) : min ? "above " + show(*min) : std::string();
+}
+
+ReportBlock comparisonTable(const Evaluation& evaluation)
+{
+    ReportBlock t{.kind = ReportBlockKind::Table,
+                  .html = {},
+                  .head = {"", "found", "planned", "measured", "", "difference"},
+                  .rows = {},
+                  .widths = {0.2, 0.16, 0.2, 0.16, 0.1, 0.18},
+                  .data = {}};
+    const auto figure = [](const std::optional<double>& v, const std::optional<double>& u, Quantity quantity) {
+        return v ? escaped(shown(*v, quantity)) + " ± " + escaped(formatValue(u.value_or(0), quantity, 2))
+                 : std::string("–");
+    };
+    for (const BeforeAfter& row : beforeAfter(evaluation)) {
+        Asked asked{row.name, row.quantity, row.planned, {}, {}};
+        std::string difference;
+        if (row.difference)
+            difference = row.is == DifferenceVerdict::Real ? "changed by " + escaped(shown(*row.difference, row.quantity))
+                                                           : "no difference beyond the meter";
+        t.rows.push_back({.cells = {{escaped(row.name)},
+                                    {found(figure(row.found, row.found_u, row.quantity))},
+                                    {planned(row.planned ? escaped(windowWords(asked)) : "–")},
+                                    {measured(figure(row.measured, row.measured_u, row.quantity))},
+                                    {row.verdict && row.planned ? verdictMark(*row.verdict) : ""},
+                                    {difference}}});
+    }
+    return t;
+}
+
+ReportBlock unitsTable(const Job& job, const Evaluation& evaluation)
+{
+    const BatchView view = batchView(job, evaluation);
+    ReportBlock t{
+        .kind = ReportBlockKind::Table, .html = {}, .head = {""}, .rows = {}, .widths = {0.22}, .data = {}};
+    const double share = 0.48 / static_cast<double>(std::max<std::size_t>(1, view.units.size()));
+    for (const std::string& unit : view.units) {
+        t.head.push_back("unit " + unit);
+        t.widths.push_back(share);
+    }
+    t.head.insert(t.head.end(), {"spread", "window"});
+    t.widths.insert(t.widths.end(), {0.12, 0.18});
+    for (const BatchRow& r : view.rows) {
+        ReportRow row{.cells = {{escaped(r.point + (r.load.empty() ? "" : " " + r.load))}}, .data = {}};
+        for (std::size_t i = 0; i < r.values.size(); ++i)
+            row.cells.push_back({r.values[i] ? escaped(shown(*r.values[i], r.quantity)) +
+                                                   (r.window ? " " + verdictMark(r.verdicts[i]) : "")
+                                             : std::string("–")});
+        row.cells.push_back({r.spread ? escaped(shown(*r.spread, r.quantity)) : "–"});
+        row.cells.push_back({r.window ? escaped(windowWords(Asked{r.point, r.quantity, r.window, {}, {}})) : "–"});
+        t.rows.push_back(std::move(row));
+    }
+    return t;
+}
+
+std::string rulerSvg(const Job& job, const Evaluation& e)
+{
+    const auto target = unitTarget(job);
+    if (!target)
+        return {};
+    struct Bar
+    {
+        std::string name;
+        double low;
+        double high;
+        std::string_view colour;
+        double height;
+    };
+    std::vector<Bar> bars;
+    if (e.found_plain)
+        bars.push_back({"found, by its tolerances", e.found_plain->min_v, e.found_plain->max_v, "#d5cfbf", 10});
+    if (e.found_v)
+        bars.push_back({"found " + volts(*e.found_v), *e.found_v, *e.found_v, "#4a5b65", 16});
+    if (e.planned)
+        bars.push_back({"planned, by tolerances alone", e.planned->plain.min_v, e.planned->plain.max_v, "#9cc2bc", 10});
+    if (e.planned_range)
+        bars.push_back({"planned " + fixed(e.planned_range->min_v, 2) + " to " + fixed(e.planned_range->max_v, 2) + " V",
+                        e.planned_range->min_v, e.planned_range->max_v, "#075a57", 16});
+    for (const BeforeAfter& row : beforeAfter(e))
+        if (row.measured && row.quantity == Quantity::Voltage && !row.name.starts_with("ripple"))
+            bars.push_back({"measured, " + row.name + " " + volts(*row.measured), std::abs(*row.measured),
+                            std::abs(*row.measured), "#6b3fa0", 16});
+    if (bars.empty())
+        return {};
+    double low = target->min_v;
+    double high = target->max_v;
+    for (const Bar& bar : bars) {
+        low = std::min(low, bar.low);
+        high = std::max(high, bar.high);
+    }
+    const double room = 0.06 * std::max(high - low, 0.02 * high);
+    low -= room;
+    high += room;
+    constexpr double left = 8;
+    constexpr double wide = 430;
+    constexpr double line = 22;
+    const auto x = [&](double v) { return significant(left + wide * (v - low) / (high - low), 6); };
+    const double height = 40 + line * static_cast<double>(bars.size());
+    std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' width='680' height='" + significant(height, 5) +
+                      "' viewBox='0 0 680 " + significant(height, 5) +
+                      "' font-family='Offshoot B612, B612, sans-serif' font-size='12'>";
+    svg += "<rect x='" + x(target->min_v) + "' y='18' width='" +
+           significant(wide * (target->max_v - target->min_v) / (high - low), 6) + "' height='" +
+           significant(height - 34, 5) +
+           "' fill='#e3eeea' stroke='#1d2930' stroke-width='1' stroke-dasharray='4 2'/>";
+    svg += "<text x='" + x(target->min_v) + "' y='13' fill='#1d2930'>wanted " + fixed(target->min_v, 2) + " to " +
+           fixed(target->max_v, 2) + " V</text>";
+    double y = 26;
+    for (const Bar& bar : bars) {
+        const double least = 3; // a single value is a stroke
+        const double w = std::max(least, wide * (bar.high - bar.low) / (high - low));
+        svg += "<rect x='" + x(bar.low) + "' y='" + significant(y + (16 - bar.height) / 2, 5) + "' width='" +
+               significant(w, 6) + "' height='" + significant(bar.height, 3) + "' fill='" + std::string(bar.colour) +
+               "'/><text x='452' y='" + significant(y + 12, 5) + "' fill='#1d2930'>" + escaped(bar.name) + "</text>";
+        y += line;
+    }
+    return svg + "</svg>";
+}
+
+Report reportOf(const Job& job, const Evaluation& evaluation) { return ReportMaker(job, evaluation).run(); }
+
+std::string tableHtml(const ReportBlock& table)
+{
+    std::string html = "<table width='100%' cellspacing='0' cellpadding='4'><thead><tr>";
+    for (std::size_t i = 0; i < table.head.size(); ++i)
+        html += "<th align='left' width='" + significant(table.widths.at(i) * 100, 3) + "%'>" +
+                html::escaped(table.head[i]) + "</th>";
+    html += "</tr></thead><tbody>";
+    for (const ReportRow& row : table.rows) {
+        html += "<tr" + dataHtml(row.data) + ">";
+        for (const ReportCell& cell : row.cells)
+            html += "<td" + dataHtml(cell.data) + ">" + cell.html + "</td>";
+        html += "</tr>";
+    }
+    return html + "</tbody></table>";
+}
+
+std::string reportHtml(const Report& report)
+{
+    std::string html =
+        "<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>" + html::escaped(report.title) +
+        "</title><style>body { font-family: 'Offshoot B612', B612, sans-serif; font-size: 11pt; color: #1d2930; "
+        "background: #fcfbf6; max-width: 52em; margin: 2em auto; } h1 { font-size: 20pt; } h2 { font-size: 14pt; "
+        "margin-top: 1.6em; break-after: avoid; } td, th { border-bottom: 1px solid #d5cfbf; vertical-align: top; "
+        "text-align: left; } tr, svg, img { break-inside: avoid; } thead { display: table-header-group; } svg, img { "
+        "max-width: 100%; height: auto; } @page { size: A4; margin: 16mm; }</style></head><body>";
+    for (const ReportBlock& block : report.blocks)
+        switch (block.kind) {
+        case ReportBlockKind::Title:
+            html += "<h1>" + block.html + "</h1>";
+            break;
+        case ReportBlockKind::Heading:
+            html += "<h2>" + block.html + "</h2>";
+            break;
+        case ReportBlockKind::Text:
+            html += "<p>" + block.html + "</p>";
+            break;
+        case ReportBlockKind::Table:
+            html += tableHtml(block);
+            break;
+        case ReportBlockKind::Drawing:
+            html += "<div" + dataHtml(block.data) + ">" + block.html + "</div>";
+            break;
+        case ReportBlockKind::Picture:
+            html += "<img alt='photograph' src='" + html::escaped(block.html) + "'>";
+            break;
+        }
+    return html + "</body></html>\n";
+}
+
+Json jobReport(const Json& input)
+{
+    const JobInput in = readJobInput(input);
+    return Json{{"html", reportHtml(reportOf(in.job, evaluateWhole(in)))}};
+}
+
+} // namespace offshoot
