@@ -25,12 +25,15 @@ QString jobsFolder()
     return QDir(installed).exists() ? installed : QStringLiteral(OFFSHOOT_DATA_DIR) + u"/jobs"_s;
 }
 
-/// Copies of the demo jobs, so that playing does not change them.
+/// Copies of the demo jobs, so that playing does not change them; the one to begin with comes first.
 QStringList demoCopies(const QString& folder)
 {
     QStringList copies;
     const QDir jobs(jobsFolder());
-    for (const QString& name : jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name)) {
+    QStringList names = jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name);
+    if (const auto first = names.indexOf(u"beacon-float-charge.offshoot"_s); first > 0)
+        names.move(first, 0);
+    for (const QString& name : names) {
         const QString copy = folder + u'/' + name;
         QFile::copy(jobs.filePath(name), copy);
         QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);

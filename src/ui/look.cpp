@@ -117,6 +117,8 @@ QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser { background: %SHEE
 QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid %PLANNED; padding: 2px 7px; }
 QLineEdit[wrong="true"] { border: 2px solid %BREAKS; padding: 2px 7px; }
 QComboBox QAbstractItemView { background: %SHEET; color: %INK; selection-background-color: %SELECT; selection-color: %INK; border: 1px solid %HAIR; }
+QComboBox { combobox-popup: 0; }
+QDialog QListWidget::item:selected { background: %SELECT; color: %INK; }
 QComboBox::drop-down { border: 0; width: 20px; }
 QPushButton { background: transparent; color: %PLANNED; border: 1px solid %PLANNED; border-radius: 4px; padding: 5px 14px; }
 QPushButton:hover { background: %SELECT; }

@@ -225,25 +225,27 @@ bool JobSession::log(LogEntry entry)
         noteModel();
     refresh();
     if (kind == LogKind::SourceOff && m_evaluation.isolation.state != Isolation::Live)
-        autoTick(StepKind::Isolate);
-    if (m_evaluation.isolation.state == Isolation::ProvenDead && (kind == LogKind::MeterProven))
-        autoTick(StepKind::Prove);
+        autoTick(Does::Isolate);
+    if (m_evaluation.isolation.state == Isolation::ProvenDead && kind == LogKind::MeterProven) {
+        autoTick(Does::Discharge); // what reads dead is discharged
+        autoTick(Does::Prove);
+    }
     // A reading that answers everything its step asks ticks the step.
     for (const StepView& view : m_evaluation.steps)
         if (step && view.step.id == *step && view.status != StepStatus::Done && view.refusal.empty() &&
-            view.step.kind != StepKind::Prove) {
+            !view.step.is(Does::Prove)) {
             tick(view.step.id);
             break;
         }
     return true;
 }
 
-/// The first open step, if it is of this kind: unplugging for a pause must not tick a later stage's step.
-void JobSession::autoTick(StepKind kind)
+/// The first open step, if that is what it does: unplugging for a pause must not tick a later stage's step.
+void JobSession::autoTick(Does what)
 {
     const auto open = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),
                                    [](const StepView& view) { return view.status != StepStatus::Done; });
-    if (open != m_evaluation.steps.end() && open->step.kind == kind && open->refusal.empty())
+    if (open != m_evaluation.steps.end() && open->step.is(what) && open->refusal.empty())
         tick(open->step.id);
 }
 

@@ -77,7 +77,7 @@ private:
     void simulate();
     void applyEdits(Job next);
     bool append(LogEntry entry);
-    void autoTick(StepKind kind);
+    void autoTick(Does what);
     void noteModel();
     ReadingStage readingStage(const LogEntry& entry) const;
 

@@ -212,7 +212,7 @@ const std::vector<Case>& cases()
          {{"/plan/join/settings",
            R"([{"unit":1,"v_set_v":15},{"unit":2,"v_set_v":15},{"unit":3,"v_set_v":15}])"}},
          share,
-         "They share within a tenth"},
+         "They share, each within a tenth of the mean"},
         {"hatch-heater",
          {{"/others/0/rails/0/v_v", ""}, {"/others/0/joint/v_set_v", ""}, {"/log", "[]"}, {"/plan/join", ""}},
          share,

@@ -18,9 +18,10 @@ namespace {
 std::string readingFor(const Asked& asked)
 {
     if (asked.quantity == Quantity::Temperature)
-        return asked.point + " rectifier 58C";
+        return asked.point + (asked.point == "temp" ? " rectifier 58C" : " 58C");
     const std::string unit = asked.quantity == Quantity::Resistance ? "R"
                              : asked.quantity == Quantity::Current  ? "A"
+                             : asked.quantity == Quantity::Time     ? "s"
                                                                     : "V";
     double value = 0.04;
     if (asked.window && asked.window->min && asked.window->max)
@@ -83,9 +84,9 @@ class TestDemos : public QObject
             for (const std::string& source : sources)
                 session.declareOff(QString::fromStdString(source));
         }
-        if (step.kind == StepKind::Prove)
+        if (step.is(Does::Prove))
             wrong += prove(session, step);
-        if (step.kind != StepKind::Isolate && step.kind != StepKind::Prove && step.kind != StepKind::Power) {
+        else if (step.kind != StepKind::Isolate && step.kind != StepKind::Power) {
             if (step.watches_lamp)
                 wrong += type(session, "lamp flash");
             for (const Asked& asked : step.asks)

@@ -207,7 +207,7 @@ private Q_SLOTS:
         d.click(u"Sense"_s);
         d.click(u"Plan: sense wires to the load"_s);
         QVERIFY(d.job().plan.remote_sense);
-        QVERIFY(step(d.evaluation(), "change.sense") != nullptr);
+        QVERIFY(step(d.evaluation(), "signoff.sense") != nullptr);
         d.click(u"Merging"_s);
         QVERIFY(d.shows(u"of this size</b> stay cool"_s));
         d.click(u"Ways"_s);
@@ -422,7 +422,7 @@ private Q_SLOTS:
         d.click(u"Take out"_s);
         QCOMPARE(d.job().plan.chain->filter.size(), 3u);
         QTRY_VERIFY_WITH_TIMEOUT(settled(), 10000);
-        QVERIFY(step(d.evaluation(), "bringup.valves_out") != nullptr);
+        QVERIFY(step(d.evaluation(), "bringup.heat") != nullptr);
     }
 
     void noise()
@@ -458,9 +458,9 @@ private Q_SLOTS:
         Driver d(m_folder.job("barograph-amplifier"));
         d.stage(3);
         d.window->planPage().show(ui::PlanKind::Safe);
-        QVERIFY(!d.shows(u"measure now"_s) && step(d.evaluation(), "change.form.C1") == nullptr);
+        QVERIFY(!d.shows(u"measure now"_s) && step(d.evaluation(), "found.form.C1") == nullptr);
         d.fill(u"Lain without voltage, years"_s, u"30"_s);
-        QVERIFY(step(d.evaluation(), "change.form.C1") != nullptr);
+        QVERIFY(step(d.evaluation(), "found.form.C1") != nullptr);
         d.log(u"unplugged"_s);
         QCOMPARE(d.evaluation().isolation.state, Isolation::Unproven);
         QVERIFY(d.shows(u"measure"_s));

@@ -134,7 +134,7 @@ private Q_SLOTS:
         QVERIFY(wires.put(0, u"colour"_s, u"grey"_s));
         QVERIFY(wires.put(0, u"function"_s, u"power good"_s));
         QVERIFY(blocked(d, "J3 pin 4"));
-        QVERIFY(wires.put(0, u"colour alone proves nothing"_s, u"measured"_s));
+        QVERIFY(wires.put(0, u"known by"_s, u"measured"_s));
         QVERIFY(!blocked(d, "J3 pin 4"));
 
         // Read with the trimmer as it is: 5 V would take −2 % to +5 %, 12 V wants at least +0.87 % more.

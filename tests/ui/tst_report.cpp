@@ -1,4 +1,5 @@
 // What leaves the program: the report as HTML and PDF, and the label, for jobs in every condition.
+#include "core/job/connections.h"
 #include "support/support.h"
 #include "ui/look.h"
 #include "ui/signoff/report.h"
@@ -6,8 +7,10 @@
 #include <QDomDocument>
 #include <QGuiApplication>
 #include <QProcess>
+#include <QRegularExpression>
 #include <QTemporaryDir>
 #include <algorithm>
+#include <map>
 
 using namespace offshoot;
 using namespace offshoot::ui;
@@ -74,17 +77,69 @@ private Q_SLOTS:
     {
         const Job job = finished(false);
         const QString html = reportHtml(job, evaluated(job));
-        for (const char* heading : {"Need", "Found", "Change", "Before and after", "What it drags along",
-                                    "Every reading", "Cautions"})
+        for (const char* heading : {"Need", "Found", "The path of the energy", "Change", "The work, step by step",
+                                    "Before and after", "What it drags along", "Parts used, and to be got"})
             QVERIFY2(html.contains(u"<h2>"_s + QLatin1String(heading) + u"</h2>"_s), heading);
+        const Evaluation e = evaluated(job);
         for (const LogEntry& entry : job.log)
-            if (entry.kind == LogKind::Reading)
-                QVERIFY2(html.contains(u">"_s + QString::fromStdString(entry.id) + u"<"_s), entry.id.c_str());
+            if (entry.kind == LogKind::Reading && (!entry.step || entry.step->starts_with("bringup")))
+                QVERIFY2(html.contains(u"data-reading='"_s + QString::fromStdString(entry.id) + u"'"_s),
+                         entry.id.c_str());
+        for (const StepView& view : e.steps)
+            for (const Caution caution : view.step.cautions)
+                QVERIFY(html.contains(QString::fromStdString(std::string(cautionText(caution).substr(0, 12)))));
+        QVERIFY(html.indexOf(u"Open points"_s) < html.indexOf(u"<h2>Need"_s) || e.blocks.empty());
         for (const ConsequenceRow& row : evaluated(job).consequences.rows)
             QVERIFY2(html.contains(QString::fromStdString(row.part).toHtmlEscaped()), row.part.c_str());
         QVERIFY(html.contains(u"float charge of 12 lead-acid cells"_s));
         QVERIFY(html.contains(u"the charger stays on"_s));
         QVERIFY(html.contains(u"15k"_s) && html.contains(u"Parts used"_s));
+    }
+
+    /// From the report alone a program rebuilds the planned network and every step with its window.
+    void repeatable()
+    {
+        const Job job = test::demoJob();
+        const Evaluation e = evaluated(job);
+        const QString html = reportHtml(job, e);
+        const auto attributes = [](const QString& tag) {
+            std::map<QString, QString> all;
+            static const QRegularExpression pair(u"data-([a-z]+)='([^']*)'"_s);
+            for (const auto& match : pair.globalMatch(tag))
+                all[match.captured(1)] = match.captured(2);
+            return all;
+        };
+        Connections rebuilt;
+        std::vector<QString> ids;
+        std::size_t windows = 0;
+        static const QRegularExpression tags(u"<(tr|span)( data-[^>]*)>"_s);
+        for (const auto& match : tags.globalMatch(html)) {
+            const auto data = attributes(match.captured(2));
+            if (data.contains(u"drawing"_s)) {
+                ConnectedPart part{.name = data.at(u"part"_s).toStdString(),
+                                   .kind = *enumFrom<PartKind>(data.at(u"kind"_s).toStdString()),
+                                   .from = data.at(u"from"_s).toStdString(),
+                                   .to = data.at(u"to"_s).toStdString()};
+                if (data.contains(u"value"_s))
+                    part.value = data.at(u"value"_s).toDouble();
+                part.fate = *enumFrom<PartFate>(data.at(u"fate"_s).toStdString());
+                rebuilt.parts.push_back(std::move(part));
+            }
+            if (data.contains(u"step"_s))
+                ids.push_back(data.at(u"step"_s));
+            if (data.contains(u"ask"_s) && (data.contains(u"min"_s) || data.contains(u"max"_s)))
+                ++windows;
+        }
+        QNEAR(rebuilt.ohmBetween("reference", "return"), e.planned_legs->bottom_ohm, 1e-6);
+        QNEAR(rebuilt.ohmBetween("reference", "output"), e.planned_legs->top_ohm, 1e-6);
+        QCOMPARE(ids.size(), e.steps.size());
+        std::size_t wanted = 0;
+        for (std::size_t i = 0; i < ids.size(); ++i) {
+            QCOMPARE(ids[i].toStdString(), e.steps[i].step.id);
+            for (const Asked& asked : e.steps[i].step.asks)
+                wanted += asked.window ? 1 : 0;
+        }
+        QCOMPARE(windows, wanted);
     }
 
     void signedOrNot_data()
@@ -140,7 +195,7 @@ private Q_SLOTS:
         LogEntry strike{.id = nextLogId(job), .time_s = 2e9, .kind = LogKind::Strike};
         strike.text = reading->id;
         job.log.push_back(strike);
-        QVERIFY(reportHtml(job, evaluated(job)).contains(u"<s>232"_s));
+        QVERIFY(reportHtml(job, evaluated(job)).contains(u"<s>mains 232"_s));
     }
 
     /// Another part and what it answers are named with their ratings.

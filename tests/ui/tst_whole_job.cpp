@@ -53,11 +53,15 @@ class TestWholeJob : public QObject
         if (step.stage == Stage::SignOff)
             d.click(u"Last steps"_s);
         d.pass(30);
+        if (step.is(Does::MeasurePins))
+            d.log(u"pins 0.6V"_s);
         switch (step.kind) {
         case StepKind::Isolate:
             d.click(u"mains is off"_s);
             break;
         case StepKind::Prove:
+            if (!step.is(Does::Prove))
+                break;
             d.log(u"meter ok"_s);
             for (const Asked& asked : step.asks)
                 d.log(QString::fromStdString(asked.point) + u" 2.1V"_s);
@@ -173,7 +177,7 @@ private Q_SLOTS:
         // Change, bring-up, sign-off
         int steps = 0;
         while (doStep(d))
-            QVERIFY2(++steps < 80,
+            QVERIFY2(++steps < 120,
                      d.evaluation().blocks.empty() ? "" : d.evaluation().blocks.front().c_str());
         QVERIFY2(d.evaluation().blocks.empty(),
                  d.evaluation().blocks.empty() ? "" : d.evaluation().blocks.front().c_str());

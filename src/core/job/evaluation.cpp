@@ -279,6 +279,8 @@ void Evaluator::evaluateConsequences()
             in.plan.emplace_back(in.supply.rails[i].name,
                                  RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
     m_e.consequences = consequences(in);
+    if (m_job.plan.rewind || m_job.plan.dummy_load)
+        foundAsItWas(in);
     // What was found is judged with the planned parts: a smaller fuse makes its row worse than found.
     for (ConsequenceRow& row : m_e.consequences.rows)
         if (row.id == RowId::FuseCurrent && in.supply.fuse.value_a < m_job.found.fuse.value_a)
@@ -297,6 +299,28 @@ void Evaluator::evaluateConsequences()
         m_e.counts.breaks += row.verdict == Verdict::Breaks ? 1 : 0;
         m_e.counts.tight += row.verdict == Verdict::Tight ? 1 : 0;
         m_e.counts.unknown += row.verdict == Verdict::Unknown ? 1 : 0;
+    }
+}
+
+/// Where the plan changes the supply itself (turns, a resistor across a rail), the found figures are those of the unit
+/// as it was, and what is worse follows from them.
+void Evaluator::foundAsItWas(ConsequencesInput in)
+{
+    const Supply planned = in.supply;
+    in.supply = m_job.found;
+    for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
+        in.supply.rails[i].v_v = planned.rails[i].v_v;
+    const ConsequencesResult as_found = consequences(in);
+    for (ConsequenceRow& row : m_e.consequences.rows) {
+        const auto was = std::ranges::find_if(as_found.rows, [&](const ConsequenceRow& r) { return r.key() == row.key(); });
+        const std::optional<double> found = was == as_found.rows.end() ? std::nullopt : was->found;
+        if (found == row.found)
+            continue;
+        row.found = found;
+        if (!row.planned || !row.use || !row.limit)
+            continue;
+        const bool upper = std::abs(*row.use * *row.limit - *row.planned) <= 1e-9 * *row.planned;
+        row.worse = !found || (upper ? *row.planned > *found : *row.planned < *found);
     }
 }
 

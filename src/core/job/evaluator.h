@@ -31,6 +31,7 @@ private:
     void setOwnCurrent();
     void planRails();
     void evaluateConsequences();
+    void foundAsItWas(ConsequencesInput in);
     void chooseLimiter();
     void predictPlanned(Predictions& predictions) const;
     void predictRails(Predictions& predictions) const;

@@ -129,14 +129,29 @@ double meterMatch(const Job& job)
     return std::sqrt(2.0) * job.meter.volts.counts * job.meter.volts.resolution;
 }
 
-std::string schoolFigures(const ParallelResult& r)
+/// Whether any one may fail: the rest must serve, none tripped, and none beyond its plate.
+bool oneMayFail(const Job& job, const ParallelResult& r)
+{
+    if (!r.redundant)
+        return false;
+    for (const BusWithout& without : r.without)
+        for (const UnitShare& share : without.bus.units)
+            for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+                const auto& plate_a = unitSupply(job, unit).rails.front().i_rated_a;
+                if (unitName(job, unit) == share.name && plate_a && !atMost(share.current_a, *plate_a))
+                    return false;
+            }
+    return true;
+}
+
+std::string schoolFigures(const Job& job, const ParallelResult& r)
 {
     std::string text = "bus " + volts(r.bus.v_bus_v);
     if (r.bus.worst_use)
         text += ", most used " + percent(*r.bus.worst_use);
     const double loss_w = r.bus.ballast_loss_w + r.bus.diode_loss_w;
     text += ", lost " + formatValue(loss_w, Quantity::Power);
-    return text + (r.redundant ? "; one may fail" : "; none may fail");
+    return text + (oneMayFail(job, r) ? "; one may fail" : "; none may fail");
 }
 
 class ParallelBuilder
@@ -209,7 +224,7 @@ private:
     void addSchool(const std::string& name, ParallelInput in)
     {
         ShareSchool school{name, {}, sourcesParallel(in), std::move(in)};
-        school.figures = schoolFigures(*school.result);
+        school.figures = schoolFigures(m_job, *school.result);
         m_view.schools.push_back(std::move(school));
     }
 
@@ -256,9 +271,9 @@ private:
     /// way out when nothing shares.
     void pickSchool()
     {
-        const auto rank = [](const ShareSchool& school) {
+        const auto rank = [this](const ShareSchool& school) {
             const ParallelResult& r = *school.result;
-            return std::tuple(badness(r.bus.verdict), r.redundant ? 0 : 1,
+            return std::tuple(badness(r.bus.verdict), oneMayFail(m_job, r) ? 0 : 1,
                               r.bus.ballast_loss_w + r.bus.diode_loss_w);
         };
         m_view.pick = m_view.schools.size() - 1;
@@ -306,12 +321,12 @@ private:
             break;
         }
         std::string text =
-            bus.status == ShareStatus::Shared ? "They share within a tenth. " : "They share unevenly. ";
+            bus.status == ShareStatus::Shared ? "They share, each within a tenth of the mean. " : "They share unevenly. ";
         text += most->name + " gives most, " + amps(most->current_a);
         if (most->use)
             text += ", " + percent(*most->use) + " of its limit";
         text +=
-            m_view.result->redundant ? ". Any one may fail." : ". If one fails, the rest cannot carry on.";
+            oneMayFail(m_job, *m_view.result) ? ". Any one may fail." : ". If one fails, the rest cannot carry on.";
         return text;
     }
 

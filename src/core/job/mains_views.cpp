@@ -292,6 +292,13 @@ std::optional<LimiterInput> limiterInput(const Job& job)
     constexpr double breaker_share = 0.8; // its trip current lies in a band
     const auto most_a =
         surge.breaker_trip_a ? std::optional(breaker_share * *surge.breaker_trip_a) : surge.i_surge_max_a;
+    // The need's own load, at its peak while the capacitors charge; what was measured counts where it is more.
+    std::optional<double> load_w = surge.load_w;
+    if (const auto target = unitTarget(job); target && job.need.current_a) {
+        const double i_a = std::max(*job.need.current_a, job.need.peak_a.value_or(0));
+        const double need_w = target->v * i_a / efficiencyOf(job.found, target->v);
+        load_w = std::max(load_w.value_or(0), need_w);
+    }
     const LimiterPlan plan = job.plan.limiter.value_or(LimiterPlan{});
     if (!c_f || !(plan.r_ohm || most_a))
         return std::nullopt;
@@ -304,7 +311,7 @@ std::optional<LimiterInput> limiterInput(const Job& job)
                         .i_peak_max_a = most_a,
                         .r_ohm = plan.r_ohm,
                         .r_other_ohm = surge.source_ohm.value_or(0) + surge.esr_ohm.value_or(0),
-                        .load_w = surge.load_w,
+                        .load_w = load_w,
                         .pulse_j = plan.pulse_j,
                         .power_w = plan.power_w,
                         .fusible = plan.fusible,
@@ -394,7 +401,6 @@ LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
     constexpr double idle_share = 0.05;
     constexpr double light_share = 0.1;
     constexpr double small_w = 20;
-    constexpr double usual_efficiency = 0.8;
     const auto target = unitTarget(job);
     constexpr double iron_share = 0.05; // of a mains transformer's VA
     constexpr double heater_share = 0.3;
@@ -415,7 +421,7 @@ LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
             .mains_v = job.need.mains.v_v,
             .idle_w = std::max(idle_share * out_w, idle_w),
             .load_w = light_share * out_w,
-            .efficiency = job.found.efficiency.value_or(usual_efficiency),
+            .efficiency = efficiencyOf(job.found, target ? target->v : 0),
             .unit = bearsLowMains(job.found.topology) ? LampUnit::Resistive : LampUnit::ConstantPower};
 }
 
@@ -553,7 +559,9 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         if (view.planned) {
             const Connection& c = view.result->connections[*view.planned];
             ConsequenceRow flux = blankRow(RowId::WindingFlux);
-            flux.planned = c.flux;
+            // A rated voltage already allows for its own spread.
+            constexpr double rated_spread = 1.10;
+            flux.planned = std::max(c.flux, c.flux_top / rated_spread);
             flux.limit = 1.10;
             flux.use = *flux.planned / *flux.limit;
             flux.verdict = c.verdict;
@@ -562,12 +570,12 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             flux.worse = true;
             rows.push_back(std::move(flux));
             ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
-            outputs.planned = c.v_scale;
-            outputs.limit = 1.10;
+            outputs.planned = std::abs(c.v_scale - 1);
+            outputs.limit = 0.10;
             outputs.use = *outputs.planned / *outputs.limit;
             outputs.verdict = c.secondary_verdict;
-            outputs.formula = "V/V_rated: every secondary by this share";
-            outputs.working = percent(c.v_scale);
+            outputs.formula = "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
+            outputs.working = percent(c.v_scale) + " of their volts";
             outputs.worse = true;
             rows.push_back(std::move(outputs));
         }

@@ -282,10 +282,10 @@ private:
         if (asked.window)
             html += " " + planned(escaped(windowWords(asked)));
         if (const auto& taken = view.readings.at(i))
-            html += "<br>" +
+            html += "<br><span data-reading='" + escaped(taken->id) + "' data-value='" + plainNumber(taken->value) + "'>" +
                     measured(escaped(shown(taken->value, taken->quantity)) + " ± " +
                              escaped(formatValue(taken->u, taken->quantity, 2))) +
-                    (asked.window ? " " + verdictMark(taken->judgement.verdict) : "");
+                    (asked.window ? " " + verdictMark(taken->judgement.verdict) : "") + "</span>";
         return html + "<br>";
     }
 
@@ -338,7 +338,7 @@ private:
 
     void parts()
     {
-        heading("Parts");
+        heading("Parts used, and to be got");
         ReportBlock& t = table({"part", "where", "in place of", ""}, {0.4, 0.28, 0.18, 0.14});
         for (const PartLine& line : partsOf(m_job, m_e))
             t.rows.push_back({.cells = {{escaped(line.name)},

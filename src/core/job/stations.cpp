@@ -327,7 +327,7 @@ void Stations::setPower(std::vector<StationView>& views) const
     for (std::size_t i = 1; i < m_e.rails.size(); ++i)
         others_w += m_e.rails[i].power_w;
     const double out_w = v * i_a + others_w;
-    const double input_w = out_w / m_job.found.efficiency.value_or(0.8);
+    const double input_w = out_w / efficiencyOf(m_job.found, v);
     const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
     lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "losses");
     double power_w = input_w;

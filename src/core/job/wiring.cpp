@@ -22,10 +22,14 @@ std::optional<double> terminalVoltage(const Job& job, const Evaluation& e)
         const StackModel stack = stackModel(job, e);
         return stack.input ? std::optional(sourcesSeries(*stack.input).total_v) : std::nullopt;
     }
+    // A unit's own droop counts, but where sense leads regulate behind it.
+    const double droop_v = job.plan.remote_sense || !job.need.current_a
+                               ? 0
+                               : job.found.joint.r_out_ohm.value_or(0) * *job.need.current_a;
     if (e.planned_v)
-        return e.planned_v;
+        return *e.planned_v - droop_v;
     if (e.found_v)
-        return e.found_v;
+        return *e.found_v - droop_v;
     return job.need.target ? std::optional(job.need.target->v) : std::nullopt;
 }
 
@@ -295,6 +299,25 @@ void senseRows(std::vector<ConsequenceRow>& rows, const WireView& view)
     rows.push_back(std::move(loop));
 }
 
+/// The drop where all that is known of the run is its measured resistance.
+std::optional<ConsequenceRow> loopRow(const Job& job, const Evaluation& e, const Cable& cable)
+{
+    const auto terminal_v = terminalVoltage(job, e);
+    const auto loop_ohm = cable.loopOhm();
+    if (!loop_ohm || !terminal_v || !job.need.current_a || !job.need.target)
+        return std::nullopt;
+    ConsequenceRow row = blankRow(RowId::CableDrop);
+    row.planned = *loop_ohm * *job.need.current_a;
+    row.limit = allowedDrop(job, *terminal_v);
+    row.use = useOf(row.planned, row.limit);
+    row.verdict = row.limit || job.plan.remote_sense ? judgeUse(row.use) : Verdict::Breaks;
+    row.formula = "I·R_loop, against what may drop until the load gets its least";
+    row.working = amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
+                  " at the terminals, " + volts(job.need.target->min_v) + " at least at the load";
+    row.worse = job.plan.changesAnything();
+    return row;
+}
+
 } // namespace
 
 std::vector<ConsequenceRow> wireRows(const Job& job, const Evaluation& evaluation)
@@ -303,8 +326,11 @@ std::vector<ConsequenceRow> wireRows(const Job& job, const Evaluation& evaluatio
     const Supply planned = plannedSupply(job);
     const Cable& cable = planned.rails.front().cable;
     const auto in = cableInput(job, evaluation, cable);
-    if (!in || !in->area_m2)
+    if (cable.r_loop_ohm || !in || !in->area_m2) {
+        if (auto row = loopRow(job, evaluation, cable))
+            rows.push_back(std::move(*row));
         return rows;
+    }
     const CableResult r = cableDrop(*in);
     const bool changed = job.plan.wire.has_value() || job.plan.remote_sense;
     ConsequenceRow drop = blankRow(RowId::CableDrop);

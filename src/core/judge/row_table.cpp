@@ -93,7 +93,7 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      true, "", "what no part of the mains side has said yet: see Evidence"},
     {RowId::WindingFlux, Station::Transformer, false, "Primaries", "flux", std::nullopt, true, false, "",
      "the transformer's rated frequency"},
-    {RowId::WindingSecondaries, Station::Transformer, false, "Secondaries", "of their volts", std::nullopt,
+    {RowId::WindingSecondaries, Station::Transformer, false, "Secondaries", "off their volts, share", std::nullopt,
      false, false, "", "the secondaries' rated voltages"},
     {RowId::SurgePeak, Station::Inrush, false, "Switch-on", "surge", Quantity::Current, true, false, "",
      "what breaker and rectifier bear"},

@@ -110,7 +110,7 @@ void ChangeProcedure::joinSideBySide()
              .quantity = Quantity::Voltage,
              .window = widened({unit.set_v - match_v, unit.set_v + match_v}, Quantity::Voltage),
              .load_a = 0,
-             .because = "the match that shares within a tenth, ± " + volts(match_v) + ", and the meter's doubt",
+             .because = "the match that shares within a tenth of the mean, ± " + volts(match_v) + ", and the meter's doubt",
              .unit = unit.tag});
         outputCautions(set);
     }
@@ -127,7 +127,7 @@ void ChangeProcedure::joinSideBySide()
              .quantity = Quantity::Voltage,
              .window = widened({wanted_v - match_v, wanted_v + match_v}, Quantity::Voltage),
              .load_a = std::nullopt,
-             .because = "the match that shares within a tenth",
+             .because = "the match that shares within a tenth of the mean",
              .unit = unit.tag});
     }
     outputCautions(difference);

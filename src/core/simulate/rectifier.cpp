@@ -363,11 +363,7 @@ public:
     void see(const SimMoment& m)
     {
         StartFigures& s = m_out.start;
-        const double half = std::max(std::abs(m.half_a[0]), std::abs(m.half_a[1]));
-        if (half > s.i_peak_a) {
-            s.i_peak_a = half;
-            s.t_peak_s = m.t_s;
-        }
+        seePeak(m.t_s, std::max(std::abs(m.half_a[0]), std::abs(m.half_a[1])));
         s.diode_i_peak_a = std::max({s.diode_i_peak_a, m.diode_a[0], m.diode_a[1]});
         s.v_load_max_v = std::max(s.v_load_max_v, m.load_v);
         for (std::size_t k = 0; k < m_out.nodes.size(); ++k)
@@ -417,8 +413,36 @@ private:
                                     square(a.series_a[k], b.series_a[k]);
     }
 
+    /// The crest of the parabola through the highest moment and its neighbours: where a peak is flat, the highest
+    /// moment alone may lie a step beside it.
+    void seePeak(double t_s, double i_a)
+    {
+        StartFigures& s = m_out.start;
+        if (i_a > s.i_peak_a) {
+            s.i_peak_a = i_a;
+            s.t_peak_s = t_s;
+        }
+        if (m_seen.size() == 2 && m_seen[1].second >= m_seen[0].second && m_seen[1].second >= i_a &&
+            m_seen[1].second >= s.i_peak_a) {
+            const auto& [t0, i0] = m_seen[0];
+            const auto& [t1, i1] = m_seen[1];
+            const double a = (t1 - t0) * (t1 - t0) * (i1 - i_a);
+            const double b = (t1 - t_s) * (t1 - t_s) * (i1 - i0);
+            const double c = (t1 - t0) * (i1 - i_a) - (t1 - t_s) * (i1 - i0);
+            if (c != 0) {
+                const double t = t1 - 0.5 * (a - b) / c;
+                if (t > t0 && t < t_s)
+                    s.t_peak_s = t;
+            }
+        }
+        m_seen.emplace_back(t_s, i_a);
+        if (m_seen.size() > 2)
+            m_seen.erase(m_seen.begin());
+    }
+
     const RectifierChain& m_chain;
     bool m_keep;
+    std::vector<std::pair<double, double>> m_seen; ///< the last two moments' currents
     std::vector<std::int64_t> m_sections;
     std::optional<SimMoment> m_last;
     std::vector<std::pair<double, double>> m_load;

@@ -37,6 +37,17 @@ std::optional<double> Joint::leadOhm() const
     return conductorOhm(2 * *lead_length_m, *lead_area_m2, room_k);
 }
 
+double efficiencyOf(const Supply& supply, double v_out_v)
+{
+    constexpr double usual = 0.8;
+    const double read = supply.efficiency.value_or(usual);
+    const auto& in_v = supply.direct.mean_v ? supply.direct.mean_v : supply.direct.max_v;
+    if (!isLinear(supply.topology) || !in_v || v_out_v <= 0)
+        return read;
+    constexpr double least = 0.01;
+    return std::clamp(v_out_v / *in_v, least, read);
+}
+
 double inputCrest(const InputRectifier& input, double mains_v)
 {
     switch (input.kind) {

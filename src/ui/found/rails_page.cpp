@@ -277,9 +277,9 @@ TableSpec wiresSpec()
                              return {};
                          },
                          .choices = functionNames()};
-    const QStringList answers{tr("not measured: unknown"), tr("measured")};
+    const QStringList answers{tr("colour: unknown"), tr("measured")};
     TableColumn measured{
-        .title = tr("colour alone proves nothing"),
+        .title = tr("known by"),
         .get = [answers](const Job& job,
                          std::size_t row) { return answers.at(job.found.wires.at(row).measured ? 1 : 0); },
         .set = [answers](Job& job, std::size_t row, const QString& text) -> QString {

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 
+#include <QGridLayout>
 #include <QHBoxLayout>
 #include <QInputDialog>
 #include <QLabel>
@@ -217,11 +218,12 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     head->addWidget(m_title);
     head->addStretch();
     head->addWidget(m_order);
-    auto* buttons = new QHBoxLayout(m_answers);
+    // Two rows: side by side they would be cut in a panel of this width.
+    auto* buttons = new QGridLayout(m_answers);
     buttons->setContentsMargins(0, 0, 0, 0);
-    buttons->addWidget(m_fit);
-    buttons->addWidget(m_accept);
-    buttons->addWidget(m_change);
+    buttons->addWidget(m_fit, 0, 0);
+    buttons->addWidget(m_accept, 0, 1);
+    buttons->addWidget(m_change, 1, 0);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(m_look.px(14), m_look.px(12), m_look.px(10), m_look.px(8));
     layout->addLayout(head);

@@ -58,6 +58,9 @@ bool LogBar::eventFilter(QObject* watched, QEvent* event)
             complete();
             return true;
         }
+        // The key that leads here from anywhere is no entry of its own.
+        if (key->text() == u"/"_s && m_entry->text().isEmpty())
+            return true;
         if (key->key() == Qt::Key_Escape) {
             m_entry->clear();
             m_asked.clear();

@@ -149,7 +149,9 @@ QAction* MainWindow::action(const QString& text, const QKeySequence& key, std::f
 
 void MainWindow::buildActions()
 {
-    action(tr("Every action…"), Qt::CTRL | Qt::Key_K, [this] { CommandPalette(m_actions, this).exec(); });
+    action(tr("Every action…"), Qt::CTRL | Qt::Key_K, [this] {
+        CommandPalette(m_actions.mid(1), this).exec(); // not this one, which comes first
+    });
     buildStageActions();
     buildFileActions();
     buildViewActions();

@@ -291,7 +291,7 @@ void ProcedureView::fillCautions(QVBoxLayout& layout, const StepView& view)
 
 void ProcedureView::fillSources(QVBoxLayout& layout, const StepView& view)
 {
-    if (view.step.kind != StepKind::Isolate && view.step.kind != StepKind::Prove)
+    if (view.step.kind != StepKind::Isolate && !view.step.is(Does::Prove))
         return;
     const IsolationView& isolation = m_session.evaluation().isolation;
     if (view.step.kind == StepKind::Isolate) {
