@@ -203,7 +203,8 @@ ReadingStage JobSession::readingStage(const LogEntry& entry) const
     for (const StepView& view : m_evaluation.steps) {
         if (entry.step == view.step.id)
             return view.step.reading_stage;
-        const bool alters = view.step.stage == Stage::Change && (view.step.worksInside() || !view.step.parts.empty());
+        const bool alters =
+            view.step.stage == Stage::Change && (view.step.worksInside() || !view.step.parts.empty());
         changed = changed || (alters && view.status != StepStatus::Open);
     }
     return changed ? ReadingStage::Measured : ReadingStage::Found;

@@ -1,5 +1,6 @@
-// The answers of job.evaluate for every demo job and every job of tests/jobs stand in tests/golden: what a change does to
-// procedures, windows and verdicts stands in its diff. tests/tools/rewrite_goldens makes them anew.
+// The answers of job.evaluate for every demo job and every job of tests/jobs stand in tests/golden: what a
+// change does to procedures, windows and verdicts stands in its diff. tests/tools/rewrite_goldens makes them
+// anew.
 #include "calc/calculations.h"
 #include "core/job/whole_job.h"
 #include "support/support.h"
@@ -17,8 +18,9 @@ private Q_SLOTS:
     {
         QTest::addColumn<QString>("file");
         for (const char* folder : {"data/jobs", "tests/jobs"})
-            for (const QString& name : QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
-                                           .entryList({QStringLiteral("*.offshoot")}))
+            for (const QString& name :
+                 QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
+                     .entryList({QStringLiteral("*.offshoot")}))
                 QTest::addRow("%s", qPrintable(name)) << QLatin1StringView(folder) + QLatin1Char('/') + name;
     }
     void answers()
@@ -27,13 +29,17 @@ private Q_SLOTS:
         const Json job = parseJson(test::sourceFile(qPrintable(file)));
         const Json answer = findCalculation("job.evaluate")->run(job);
         const QString name = file.section(QLatin1Char('/'), -1).section(QLatin1Char('.'), 0, 0);
-        const Json golden = parseJson(test::sourceFile(qPrintable(QStringLiteral("tests/golden/%1.json").arg(name))));
+        const Json golden =
+            parseJson(test::sourceFile(qPrintable(QStringLiteral("tests/golden/%1.json").arg(name))));
         for (const auto& [key, value] : golden.items())
             QVERIFY2(answer.contains(key), key.c_str());
         for (const auto& [key, value] : answer.items()) {
             if (!golden.contains(key) || golden[key] != value) {
-                const QByteArray difference = QByteArray::fromStdString(Json::diff(golden.value(key, Json()), value).dump(1));
-                QFAIL((key + ": " + difference.left(2000).toStdString() + "\nmeant? tests/tools/rewrite_goldens").c_str());
+                const QByteArray difference =
+                    QByteArray::fromStdString(Json::diff(golden.value(key, Json()), value).dump(1));
+                QFAIL((key + ": " + difference.left(2000).toStdString() +
+                       "\nmeant? tests/tools/rewrite_goldens")
+                          .c_str());
             }
         }
     }
@@ -57,7 +63,10 @@ private Q_SLOTS:
         QCOMPARE(refused(Json{{"job", Json{{"version", 999}}}}), QByteArray("out_of_range /job/version"));
         QCOMPARE(refused(Json::array()), QByteArray("wrong_type "));
         QCOMPARE(refused(Json::object()), QByteArray("missing /version"));
-        QVERIFY(findCalculation("job.report")->run(job)["html"].get<std::string>().starts_with("<!DOCTYPE html>"));
+        QVERIFY(findCalculation("job.report")
+                    ->run(job)["html"]
+                    .get<std::string>()
+                    .starts_with("<!DOCTYPE html>"));
     }
 };
 

@@ -1,5 +1,5 @@
-// What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the planned figures,
-// and a drawing joins just the nodes that its parts join.
+// What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the
+// planned figures, and a drawing joins just the nodes that its parts join.
 #include "core/change/windings.h"
 #include "core/job/wiring_drawing.h"
 #include "support/support.h"
@@ -16,7 +16,8 @@ constexpr std::array networks{"15k", "10k+4k7", "33k||27k", "(10k||68k)+1k", "(2
 Feedback feedback(bool adjustable)
 {
     Feedback f;
-    f.reference = Reference{.v_ref_v = adjustable ? 1.25 : 2.495, .tolerance = 0.01, .i_ref_a = adjustable ? 5e-5 : 2e-6};
+    f.reference = Reference{
+        .v_ref_v = adjustable ? 1.25 : 2.495, .tolerance = 0.01, .i_ref_a = adjustable ? 5e-5 : 2e-6};
     f.top = Network(22e3);
     f.bottom = *parseNetwork("2k2+350");
     return f;
@@ -29,7 +30,10 @@ Legs drawnLegs(const Connections& c, bool adjustable, bool planned)
             c.ohmBetween("reference", adjustable ? "output" : "return", planned)};
 }
 
-Job demo(const char* name) { return readJob(test::sourceFile((std::string("data/jobs/") + name + ".offshoot").c_str())); }
+Job demo(const char* name)
+{
+    return readJob(test::sourceFile((std::string("data/jobs/") + name + ".offshoot").c_str()));
+}
 
 Evaluation evaluated(const Job& job) { return evaluate(job, job.log.empty() ? 0 : job.log.back().time_s); }
 
@@ -85,8 +89,9 @@ private Q_SLOTS:
     void demos_data()
     {
         QTest::addColumn<QByteArray>("name");
-        for (const char* name : {"barograph-amplifier", "beacon-float-charge", "chart-recorder", "fog-signal-amplifier",
-                                 "hatch-heater", "mast-camera", "radio-link", "rain-gauge-logger"})
+        for (const char* name :
+             {"barograph-amplifier", "beacon-float-charge", "chart-recorder", "fog-signal-amplifier",
+              "hatch-heater", "mast-camera", "radio-link", "rain-gauge-logger"})
             QTest::newRow(name) << QByteArray(name);
     }
     void demos()
@@ -105,11 +110,13 @@ private Q_SLOTS:
         }
         // A step's drawing is one of them.
         for (const StepView& view : evaluated(job).steps)
-            QVERIFY2(view.step.drawing.empty() || view.step.drawing == "plan" || names.contains(view.step.drawing),
+            QVERIFY2(view.step.drawing.empty() || view.step.drawing == "plan" ||
+                         names.contains(view.step.drawing),
                      view.step.id.c_str());
     }
 
-    /// The sentence of the primaries names each joint and each feed by its leads, and never one joint as another.
+    /// The sentence of the primaries names each joint and each feed by its leads, and never one joint as
+    /// another.
     void primaries()
     {
         Job job = demo("chart-recorder");
@@ -117,8 +124,9 @@ private Q_SLOTS:
         job.plan.connection =
             ConnectionPlan{{{.string = 0, .winding = "A", .from = "blue", .to = "grey"},
                             {.string = 1, .winding = "B", .from = "violet", .to = "brown"}}};
-        QCOMPARE(primariesSentence(job), std::string("One side of the mains to blue and violet together, the other side "
-                                                     "to grey and brown together."));
+        QCOMPARE(primariesSentence(job),
+                 std::string("One side of the mains to blue and violet together, the other side "
+                             "to grey and brown together."));
         job.plan.connection = ConnectionPlan{{{.string = 0, .winding = "A", .from = "blue", .to = "grey"}}};
         QCOMPARE(primariesSentence(job), std::string("Mains to blue and grey."));
     }

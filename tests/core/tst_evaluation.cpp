@@ -97,10 +97,10 @@ private Q_SLOTS:
     {
         const Evaluation e = evaluated(test::demoJob());
         QCOMPARE(printed(e, Stage::Change),
-                 (std::vector<std::string>{"isolate change.isolate", "wait change.wait", "prove change.discharge",
-                                           "prove change.prove", "touch change.legs", "touch change.fit",
-                                           "touch change.measure", "touch change.inspect",
-                                           "look change.second_look"}));
+                 (std::vector<std::string>{"isolate change.isolate", "wait change.wait",
+                                           "prove change.discharge", "prove change.prove",
+                                           "touch change.legs", "touch change.fit", "touch change.measure",
+                                           "touch change.inspect", "look change.second_look"}));
         std::set<std::string> ids;
         for (const StepView& view : e.steps) {
             QVERIFY2(ids.insert(view.step.id).second, view.step.id.c_str());

@@ -130,7 +130,8 @@ private Q_SLOTS:
         QVERIFY(read > 100 && refused > 300);
     }
 
-    /// Ticks and the signature of a version-1 file, which hung on the words of their steps, are read by the old rule.
+    /// Ticks and the signature of a version-1 file, which hung on the words of their steps, are read by the
+    /// old rule.
     void versionOneTicks()
     {
         Job job = readJob(test::sourceFile("tests/versions/version-1-signed.offshoot"));
@@ -140,7 +141,8 @@ private Q_SLOTS:
                     return view.status;
             return StepStatus::Open;
         };
-        for (const char* id : {"found.plate", "found.prove", "found.power_full", "change.fit", "bringup.half"})
+        for (const char* id :
+             {"found.plate", "found.prove", "found.power_full", "change.fit", "bringup.half"})
             QVERIFY2(status(id) == StepStatus::Done, id);
         QCOMPARE(status("found.pins"), StepStatus::Open); // nobody did that then
         QVERIFY(evaluate(job, 2e9).signed_off);

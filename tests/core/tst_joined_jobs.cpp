@@ -91,16 +91,39 @@ private Q_SLOTS:
         job.plan.join.reset();
         QCOMPARE(*evaluated(job).own_current_a, 11.0);
         // Each time hands were on them: behind the limiters, read, and only then without.
-        const std::vector<std::string> expected{
-            "join.isolate",           "join.wait",          "join.discharge",      "join.prove",
-            "join.returns",           "join.first.limiter", "join.first.power_lamp", "join.first.lamp_output",
-            "join.first.lamp_off",    "join.first.lamp.wait", "join.first.lamp.discharge", "join.first.lamp.prove",
-            "join.first.lamp_out",    "join.power",         "join.set.1",          "join.set.2",
-            "join.set.3",             "join.difference",    "join.last.isolate",   "join.last.wait",
-            "join.last.discharge",    "join.last.prove",    "join.link",           "join.bus.limiter",
-            "join.bus.power_lamp",    "join.bus.lamp_output", "join.bus.lamp_off", "join.bus.lamp.wait",
-            "join.bus.lamp.discharge", "join.bus.lamp.prove", "join.bus.lamp_out", "join.power_load",
-            "join.share"};
+        const std::vector<std::string> expected{"join.isolate",
+                                                "join.wait",
+                                                "join.discharge",
+                                                "join.prove",
+                                                "join.returns",
+                                                "join.first.limiter",
+                                                "join.first.power_lamp",
+                                                "join.first.lamp_output",
+                                                "join.first.lamp_off",
+                                                "join.first.lamp.wait",
+                                                "join.first.lamp.discharge",
+                                                "join.first.lamp.prove",
+                                                "join.first.lamp_out",
+                                                "join.power",
+                                                "join.set.1",
+                                                "join.set.2",
+                                                "join.set.3",
+                                                "join.difference",
+                                                "join.last.isolate",
+                                                "join.last.wait",
+                                                "join.last.discharge",
+                                                "join.last.prove",
+                                                "join.link",
+                                                "join.bus.limiter",
+                                                "join.bus.power_lamp",
+                                                "join.bus.lamp_output",
+                                                "join.bus.lamp_off",
+                                                "join.bus.lamp.wait",
+                                                "join.bus.lamp.discharge",
+                                                "join.bus.lamp.prove",
+                                                "join.bus.lamp_out",
+                                                "join.power_load",
+                                                "join.share"};
         QCOMPARE(ids(e, "join."), expected);
     }
 
@@ -339,7 +362,8 @@ private Q_SLOTS:
         const Evaluation barograph = evaluate(barograph_job, 0, &*run);
         const ReadingWindow behind = *asks(barograph, "bringup.lamp_output")[0].window;
         const ReadingWindow light = *asks(barograph, "bringup.light")[0].window;
-        const double share = *barograph.lamp->loaded.v_unit_v / 230; // and twice its heaters and iron, or none
+        const double share =
+            *barograph.lamp->loaded.v_unit_v / 230; // and twice its heaters and iron, or none
         QVERIFY(*behind.min < *light.min * share && *behind.max >= *light.max * share * 0.999);
         QVERIFY(*behind.max <= *light.max);
         QVERIFY(barograph.stages[1].next != "Enter reference and divider.");
@@ -382,7 +406,8 @@ private Q_SLOTS:
         // Wires whose function nobody knows are measured when it first runs.
         job.found.wires = {{.name = "J1-4", .colour = "green", .function = WireFunction::Enable}};
         QVERIFY(has(evaluated(job), "bringup.wires") && !has(evaluated(job), "found.wires"));
-        // Without a conversion its selector still says 115; with that unknown it is met behind the limiter alone.
+        // Without a conversion its selector still says 115; with that unknown it is met behind the limiter
+        // alone.
         job.plan.connection.reset();
         QVERIFY(has(evaluated(job), "found.unpowered"));
         job.found.mains_side.transformer.selector.clear();
@@ -557,7 +582,8 @@ private Q_SLOTS:
             QNEAR(forming.v_v / forming.r_ohm, 5e-3);
             QNEAR(forming.r_power_w, forming.v_v * forming.v_v / forming.r_ohm);
         }
-        const SmoothingSection& first = job.found.mains_side.chain->filter[0]; // what lay, not what is planned
+        const SmoothingSection& first =
+            job.found.mains_side.chain->filter[0]; // what lay, not what is planned
         QNEAR(formings[0].leakage_max_a, 0.01 * first.c_f * *first.v_rated_v + 3e-6);
         const Evaluation e = evaluated(job);
         QCOMPARE(ids(e, "found.form.").size(), formings.size());

@@ -1,5 +1,5 @@
-// The laws of every procedure over all demo jobs, the jobs of tests/jobs, every combination of changes on each, and
-// thousands of jobs drawn at random with a fixed seed; and the refusals that go with them.
+// The laws of every procedure over all demo jobs, the jobs of tests/jobs, every combination of changes on
+// each, and thousands of jobs drawn at random with a fixed seed; and the refusals that go with them.
 #include "core/job/mains_bearing.h"
 #include "core/job/whole_job.h"
 #include "support/drawn_jobs.h"
@@ -13,14 +13,17 @@ using namespace offshoot;
 
 namespace {
 
-Evaluation evaluated(const Job& job) { return evaluate(job, job.log.empty() ? 1.8e9 : job.log.back().time_s); }
+Evaluation evaluated(const Job& job)
+{
+    return evaluate(job, job.log.empty() ? 1.8e9 : job.log.back().time_s);
+}
 
 QStringList jobFiles()
 {
     QStringList files;
     for (const char* folder : {"data/jobs", "tests/jobs"})
-        for (const QFileInfo& file :
-             QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder)).entryInfoList({QStringLiteral("*.offshoot")}))
+        for (const QFileInfo& file : QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
+                                         .entryInfoList({QStringLiteral("*.offshoot")}))
             files << QLatin1StringView(folder) + QLatin1Char('/') + file.fileName();
     return files;
 }
@@ -100,14 +103,15 @@ private Q_SLOTS:
         }
         // The draw reaches everything a procedure can do.
         for (const std::string_view name : Words<Does>::list) {
-            static const std::set<std::string_view> of_later{"take_out", "mount", "connect_wire", "tug_test",
-                                                             "polarity_test", "label_wires"};
+            static const std::set<std::string_view> of_later{"take_out", "mount",         "connect_wire",
+                                                             "tug_test", "polarity_test", "label_wires"};
             if (!of_later.contains(name))
                 QVERIFY2(done[std::string(name)] > 0 || name == "mount", name.data());
         }
     }
 
-    /// Law 5: the newest earth reading counts, of every unit, and only one taken since the mains side was touched.
+    /// Law 5: the newest earth reading counts, of every unit, and only one taken since the mains side was
+    /// touched.
     void earth()
     {
         Job job = test::demoJob();
@@ -154,7 +158,9 @@ private Q_SLOTS:
     {
         QTest::addColumn<QByteArray>("what");
         QTest::addColumn<QByteArray>("verdict");
-        const auto row = [](const char* what, const char* verdict) { QTest::addRow("%s", what) << QByteArray(what) << QByteArray(verdict); };
+        const auto row = [](const char* what, const char* verdict) {
+            QTest::addRow("%s", what) << QByteArray(what) << QByteArray(verdict);
+        };
         row("parts read", "fits");
         row("no part read", "unknown");
         row("no part read, label", "tight");
@@ -201,7 +207,8 @@ private Q_SLOTS:
             s.mains_side.transformer.f_rated_hz = 50;
             s.mains_side.transformer.primaries = {{.name = "A", .start = "a", .end = "b", .v_v = 115}};
             if (what.startsWith("two"))
-                s.mains_side.transformer.primaries.push_back({.name = "B", .start = "c", .end = "d", .v_v = 115});
+                s.mains_side.transformer.primaries.push_back(
+                    {.name = "B", .start = "c", .end = "d", .v_v = 115});
         }
         const MainsBearing bearing = bearsMains(job, 1, Condition::Found);
         QCOMPARE(QByteArray::fromStdString(std::string(word(bearing.verdict))), verdict);
@@ -221,7 +228,8 @@ private Q_SLOTS:
             job.log.clear();
             job.plan.chosen->method = method;
             if (method == DividerMethod::ReplaceTop)
-                job.plan.chosen = ChosenNetwork{method, Network(25.5e3), {{.ohm = 25.5e3, .tolerance = 0.01}}};
+                job.plan.chosen =
+                    ChosenNetwork{method, Network(25.5e3), {{.ohm = 25.5e3, .tolerance = 0.01}}};
             if (method == DividerMethod::ReplaceBottom)
                 job.plan.chosen = ChosenNetwork{method, Network(2.2e3), {{.ohm = 2.2e3, .tolerance = 0.01}}};
             if (method == DividerMethod::SeriesTop)
@@ -248,7 +256,8 @@ private Q_SLOTS:
     /// A change of any kind that was carried out stamps later readings; what a step is called drops no tick.
     void ticksKeepTheirMeaning()
     {
-        Step a{.id = "x", .stage = Stage::Change, .kind = StepKind::Touch, .title = "Fit 15k", .detail = "so"};
+        Step a{
+            .id = "x", .stage = Stage::Change, .kind = StepKind::Touch, .title = "Fit 15k", .detail = "so"};
         a.does = {Does::WorkOutputSide};
         a.parts = {"15k"};
         Step b = a;
@@ -260,7 +269,8 @@ private Q_SLOTS:
         b = a;
         b.does.push_back(Does::TakeOut);
         QVERIFY(a.fingerprint() != b.fingerprint());
-        QVERIFY(a.namedBy("Fit 15k across the bottom leg|Short leads") && !a.namedBy("Fit 16k across the bottom leg"));
+        QVERIFY(a.namedBy("Fit 15k across the bottom leg|Short leads") &&
+                !a.namedBy("Fit 16k across the bottom leg"));
     }
 };
 

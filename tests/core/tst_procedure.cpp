@@ -188,7 +188,8 @@ private Q_SLOTS:
             if (step.is(Does::Prove) || step.is(Does::MeasurePins))
                 QVERIFY2(has(step, Caution::OneHand), step.id.c_str());
             if (step.kind == StepKind::Touch || step.kind == StepKind::Look)
-                QVERIFY2(!has(step, Caution::MainsPotential) && !has(step, Caution::HighOutput), step.id.c_str());
+                QVERIFY2(!has(step, Caution::MainsPotential) && !has(step, Caution::HighOutput),
+                         step.id.c_str());
             if (step.kind == StepKind::Isolate)
                 QVERIFY2(has(step, Caution::BatterySource) == variant.battery, step.id.c_str());
             if (!variant.battery)
@@ -227,7 +228,8 @@ private Q_SLOTS:
         QVERIFY(connect.detail.find("its fuse out") != std::string::npos);
         QVERIFY(find(e, "signoff.charge") != nullptr);
         QVERIFY(find(e, "signoff.polarity") < find(e, "signoff.fuse"));
-        QVERIFY(*find(e, "signoff.polarity")->step.asks.front().window->max < 10); // the sum would be twice the battery
+        QVERIFY(*find(e, "signoff.polarity")->step.asks.front().window->max <
+                10); // the sum would be twice the battery
         QVERIFY(find(e, "found.limiter")->step.detail.find("Never the battery") != std::string::npos);
         const Variant without{true, false, true, false, true};
         QVERIFY(find(evaluated(without.job()), "signoff.charge") == nullptr);
@@ -269,8 +271,9 @@ private Q_SLOTS:
             LogEntry strike{.id = nextLogId(other), .time_s = 2, .kind = LogKind::Strike};
             strike.text = other.log.back().id;
             other.log.push_back(strike);
-            QVERIFY(find(evaluated(other), "bringup.full")->step.asks.front().because.find("droop not known") !=
-                    std::string::npos);
+            QVERIFY(
+                find(evaluated(other), "bringup.full")->step.asks.front().because.find("droop not known") !=
+                std::string::npos);
         }
         Job fresh = job;
         fresh.log.clear();

@@ -338,8 +338,9 @@ private Q_SLOTS:
         Job job = test::demoJob();
         job.found.wires = {{.name = "J1-4", .colour = "green", .function = WireFunction::Enable}};
         const auto mentions = [](const Evaluation& e) {
-            return std::ranges::any_of(
-                e.blocks, [](const std::string& b) { return b.find("J1-4: its function") != std::string::npos; });
+            return std::ranges::any_of(e.blocks, [](const std::string& b) {
+                return b.find("J1-4: its function") != std::string::npos;
+            });
         };
         const auto step = [](const Evaluation& e) {
             return std::ranges::any_of(e.steps, [](const StepView& v) { return v.step.id == "found.wires"; });

@@ -37,9 +37,15 @@ public:
 
 private:
     bool chance(double share) { return std::uniform_real_distribution<>(0, 1)(m_random) < share; }
-    std::size_t pick(std::size_t count) { return std::uniform_int_distribution<std::size_t>(0, count - 1)(m_random); }
+    std::size_t pick(std::size_t count)
+    {
+        return std::uniform_int_distribution<std::size_t>(0, count - 1)(m_random);
+    }
     double between(double low, double high) { return std::uniform_real_distribution<>(low, high)(m_random); }
-    std::optional<double> perhaps(double share, double v) { return chance(share) ? std::optional(v) : std::nullopt; }
+    std::optional<double> perhaps(double share, double v)
+    {
+        return chance(share) ? std::optional(v) : std::nullopt;
+    }
     template <class E>
     E word()
     {
@@ -121,8 +127,10 @@ private:
             if (*clue.min_v > *clue.max_v)
                 std::swap(clue.min_v, clue.max_v);
         if (chance(0.3))
-            side.clues.push_back(
-                {.part = "X1", .kind = ClueKind::XCap, .seen = true, .rating_v = perhaps(0.8, chance(0.5) ? 275 : 125)});
+            side.clues.push_back({.part = "X1",
+                                  .kind = ClueKind::XCap,
+                                  .seen = true,
+                                  .rating_v = perhaps(0.8, chance(0.5) ? 275 : 125)});
         const std::size_t primaries = isMainsSwitcher(s.topology) || s.dcFed() ? 0 : pick(3);
         for (std::size_t i = 0; i < primaries; ++i) {
             const std::string n = std::to_string(i + 1);
@@ -138,7 +146,8 @@ private:
         if (chance(0.3))
             side.transformer.selector = chance(0.5) ? "115" : "230 V";
         side.idle_years = perhaps(0.2, between(0.5, 30));
-        side.surge = {.source_ohm = perhaps(0.5, 0.5), .breaker_trip_a = perhaps(0.4, 80), .load_w = perhaps(0.4, 60)};
+        side.surge = {
+            .source_ohm = perhaps(0.5, 0.5), .breaker_trip_a = perhaps(0.4, 80), .load_w = perhaps(0.4, 60)};
         if (s.topology == Topology::Unregulated && chance(0.7) && job.need.current_a) {
             side.chain = usualChain(word<SimRectifier>(), job);
             if (chance(0.5))
@@ -155,7 +164,8 @@ private:
         Supply& found = job.found;
         Rail& first = found.rails.front();
         if (first.feedback.divider() && chance(0.5))
-            plan.chosen = ChosenNetwork{word<DividerMethod>(), Network(15e3), {{.ohm = 15e3, .tolerance = 0.01}}};
+            plan.chosen =
+                ChosenNetwork{word<DividerMethod>(), Network(15e3), {{.ohm = 15e3, .tolerance = 0.01}}};
         if (chance(0.2))
             plan.trim = TrimPlan{"VR1", between(0.9, 1.1)};
         if (chance(0.2))
@@ -177,9 +187,11 @@ private:
         }
         const WindingsView windings = windingsView(job);
         if (windings.result && !windings.result->connections.empty() && chance(0.5))
-            plan.connection = connectionPlan(windings.result->connections[pick(windings.result->connections.size())]);
+            plan.connection =
+                connectionPlan(windings.result->connections[pick(windings.result->connections.size())]);
         if (!found.dcFed() && chance(0.2))
-            plan.limiter = LimiterPlan{.r_ohm = perhaps(0.7, 33), .power_w = perhaps(0.5, 10), .bypass_s = perhaps(0.5, 1)};
+            plan.limiter = LimiterPlan{
+                .r_ohm = perhaps(0.7, 33), .power_w = perhaps(0.5, 10), .bypass_s = perhaps(0.5, 1)};
         if (found.mains_side.chain && chance(0.5)) {
             plan.chain = found.mains_side.chain;
             if (!plan.chain->filter.empty() && plan.chain->filter.front().kind == SmoothingKind::C)
@@ -214,7 +226,8 @@ inline std::vector<Job> everyPlan(const Job& job)
     Plan full = job.plan;
     const Supply& found = job.found;
     if (!full.chosen && found.rails.front().feedback.divider())
-        full.chosen = ChosenNetwork{DividerMethod::SeriesTop, Network(1e3), {{.ohm = 1e3, .tolerance = 0.01}}};
+        full.chosen =
+            ChosenNetwork{DividerMethod::SeriesTop, Network(1e3), {{.ohm = 1e3, .tolerance = 0.01}}};
     if (!full.trim)
         full.trim = TrimPlan{"VR1", 1.02};
     if (!full.dummy_load)

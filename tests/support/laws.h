@@ -1,5 +1,5 @@
-// The laws of every procedure, as a second reader would check them: over the steps alone, from the first to the last.
-// Each breach is one line.
+// The laws of every procedure, as a second reader would check them: over the steps alone, from the first to
+// the last. Each breach is one line.
 #pragma once
 
 #include "core/job/evaluation.h"
@@ -73,8 +73,8 @@ private:
             say(1, std::string(word(s.kind)) + " while " + std::string(word(m_state)));
         if ((s.kind == StepKind::Power) != s.is(Does::Power))
             say(1, "power that does not say so, or the other way round");
-        for (const Does what : {Does::LampIn, Does::LampOut, Does::LoadResistive, Does::ConnectLoad, Does::CloseCase,
-                                Does::ReadParts, Does::EarthTest, Does::JoinUnits})
+        for (const Does what : {Does::LampIn, Does::LampOut, Does::LoadResistive, Does::ConnectLoad,
+                                Does::CloseCase, Does::ReadParts, Does::EarthTest, Does::JoinUnits})
             if (s.is(what) && m_state != Isolation::ProvenDead)
                 say(2, std::string(word(what)) + " while " + std::string(word(m_state)));
     }
@@ -107,7 +107,8 @@ private:
         if (s.is(Does::LinkWindings) && !m_links_open)
             say(7, "links made before the old ones were opened");
         m_links_open = m_links_open || s.is(Does::OpenLinks);
-        if (s.is(Does::PhaseTest) && (s.asks.empty() || !m_links_open || s.detail.find("fuse") == std::string::npos))
+        if (s.is(Does::PhaseTest) &&
+            (s.asks.empty() || !m_links_open || s.detail.find("fuse") == std::string::npos))
             say(7, "a phase test without volts, fuse or open links");
         if (s.is(Does::LinkWindings) && s.detail.find("ains to ") == std::string::npos &&
             s.detail.find("of the mains to ") == std::string::npos)
@@ -116,7 +117,8 @@ private:
             const auto& d = s.discharge;
             if (!d || d->ohm <= 0 || d->v_v <= 0 || d->power_w <= 0 || d->energy_j <= 0 || d->seconds <= 0)
                 say(8, "a discharge without its resistor");
-            else if (std::abs(d->v_v * d->v_v / d->ohm - d->power_w) > 1e-9 * d->power_w || d->rated_w < d->power_w)
+            else if (std::abs(d->v_v * d->v_v / d->ohm - d->power_w) > 1e-9 * d->power_w ||
+                     d->rated_w < d->power_w)
                 say(8, "a discharge resistor that burns");
         }
         if (s.worksInside()) {
@@ -224,7 +226,8 @@ private:
                     say(13, std::string("speaks of ") + wrong + " on a DC-fed unit: " + text);
         if (s.is(Does::SetSelector) && text.find_first_of("0123456789") == std::string::npos)
             say(7, "the selector's position is not named");
-        const bool dead_kind = s.kind == StepKind::Touch || s.kind == StepKind::Look || s.kind == StepKind::Wait;
+        const bool dead_kind =
+            s.kind == StepKind::Touch || s.kind == StepKind::Look || s.kind == StepKind::Wait;
         if (dead_kind && std::ranges::count(s.cautions, Caution::MainsPotential) > 0)
             say(14, "mains potential at a step without power");
         double highest_v = 0;

@@ -305,7 +305,12 @@ private Q_SLOTS:
         d.stage(5);
         auto* view = d.procedure();
         auto* list = view->findChild<QListView*>(u"steps"_s);
-        list->setCurrentIndex(list->model()->index(0, 0));
+        const auto& steps = d.evaluation().steps;
+        const auto row = std::ranges::count_if(
+            steps.begin(),
+            std::ranges::find_if(steps, [](const StepView& v) { return v.step.id == "bringup.power_lamp"; }),
+            [](const StepView& v) { return v.step.stage == Stage::BringUp; });
+        list->setCurrentIndex(list->model()->index(static_cast<int>(row), 0));
         QApplication::processEvents();
         const auto boxes = [&] { return view->findChildren<QCheckBox*>(); };
         QVERIFY(boxes().size() >= 8);
@@ -315,7 +320,7 @@ private Q_SLOTS:
             box->click();
         d.click(u"Power on"_s);
         d.window->session().edit(u"fuse"_s, [](Job& j) { j.found.fuse.value_a = 3.15; });
-        list->setCurrentIndex(list->model()->index(0, 0));
+        list->setCurrentIndex(list->model()->index(static_cast<int>(row), 0));
         QApplication::processEvents();
         QVERIFY(std::ranges::none_of(boxes(), [](const QCheckBox* box) { return box->isChecked(); }));
     }

@@ -77,8 +77,9 @@ private Q_SLOTS:
     {
         const Job job = finished(false);
         const QString html = reportHtml(job, evaluated(job));
-        for (const char* heading : {"Need", "Found", "The path of the energy", "Change", "The work, step by step",
-                                    "Before and after", "What it drags along", "Parts used, and to be got"})
+        for (const char* heading :
+             {"Need", "Found", "The path of the energy", "Change", "The work, step by step",
+              "Before and after", "What it drags along", "Parts used, and to be got"})
             QVERIFY2(html.contains(u"<h2>"_s + QLatin1String(heading) + u"</h2>"_s), heading);
         const Evaluation e = evaluated(job);
         for (const LogEntry& entry : job.log)
@@ -87,7 +88,8 @@ private Q_SLOTS:
                          entry.id.c_str());
         for (const StepView& view : e.steps)
             for (const Caution caution : view.step.cautions)
-                QVERIFY(html.contains(QString::fromStdString(std::string(cautionText(caution).substr(0, 12)))));
+                QVERIFY(
+                    html.contains(QString::fromStdString(std::string(cautionText(caution).substr(0, 12)))));
         QVERIFY(html.indexOf(u"Open points"_s) < html.indexOf(u"<h2>Need"_s) || e.blocks.empty());
         for (const ConsequenceRow& row : evaluated(job).consequences.rows)
             QVERIFY2(html.contains(QString::fromStdString(row.part).toHtmlEscaped()), row.part.c_str());

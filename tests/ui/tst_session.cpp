@@ -140,6 +140,10 @@ private Q_SLOTS:
             QVERIFY(type(*session, line));
         QVERIFY(session->tick("change.fit"));
         QVERIFY(type(*session, "bottom 2200R +-20R"));
+        QVERIFY(!session->tick("bringup.power_lamp", std::vector<bool>(20, true))); // nobody looked again
+        QVERIFY(problems.takeLast().front().toString().contains(u"First: "_s));
+        for (const char* id : {"change.measure", "change.inspect", "change.second_look"})
+            QVERIFY2(session->tick(id), id);
         std::vector<bool> checks;
         for (const StepView& view : session->evaluation().steps)
             if (view.step.id == "bringup.power_lamp")

@@ -292,8 +292,9 @@ private Q_SLOTS:
         Driver d(m_folder.demo());
         const QString html = ui::reportHtml(d.job(), d.evaluation());
         QVERIFY(html.contains(u"Not signed off."_s));
-        for (const QString& word : {u"Dunlin 60"_s, u"15k"_s, u"24.05"_s, u"27.60 to 27.82"_s, u"Mains potential"_s,
-                                    u"Open points"_s, u"Back-feed"_s, u"dust blown out"_s})
+        for (const QString& word :
+             {u"Dunlin 60"_s, u"15k"_s, u"24.05"_s, u"27.60 to 27.82"_s, u"Mains potential"_s,
+              u"Open points"_s, u"Back-feed"_s, u"dust blown out"_s})
             QVERIFY2(html.contains(word), qPrintable(word));
         Job awkward = d.job();
         awkward.title = "<b>&\"'";

@@ -21,7 +21,8 @@ constexpr std::string_view ground = "return";
 class Flattener
 {
 public:
-    Flattener(std::vector<ConnectedPart>& parts, std::string prefix, PartFate fate, std::vector<double> tolerances)
+    Flattener(std::vector<ConnectedPart>& parts, std::string prefix, PartFate fate,
+              std::vector<double> tolerances)
         : m_parts(parts)
         , m_prefix(std::move(prefix))
         , m_fate(fate)
@@ -49,8 +50,8 @@ private:
                                .fate = m_fate,
                                .tolerance = node.part < m_tolerances.size()
                                                 ? std::optional(m_tolerances[node.part])
-                                                : m_tolerances.empty() ? std::nullopt
-                                                                       : std::optional(m_tolerances.front())});
+                                            : m_tolerances.empty() ? std::nullopt
+                                                                   : std::optional(m_tolerances.front())});
             break;
         }
         case Network::Kind::Parallel:
@@ -118,21 +119,23 @@ Connections busConnections(const Job& job, const Evaluation& e)
         const std::string name = unitName(job, unit);
         const std::string plus = name + " +";
         out.parts.push_back({name, PartKind::Source, plus, name + " −", unitSet(job, e, unit)});
-        out.parts.push_back({name + " return lead", PartKind::Wire, name + " −", "common return", std::nullopt,
-                             PartFate::Added});
+        out.parts.push_back({name + " return lead", PartKind::Wire, name + " −", "common return",
+                             std::nullopt, PartFate::Added});
         std::string at = plus;
         if (join.ballast) {
             const std::string next = join.diode ? name + " behind ballast" : "bus";
-            out.parts.push_back({name + " ballast", PartKind::Resistor, at, next,
-                                 join.ballast->ohm(), PartFate::Added});
+            out.parts.push_back(
+                {name + " ballast", PartKind::Resistor, at, next, join.ballast->ohm(), PartFate::Added});
             at = next;
         }
         if (join.diode) {
-            out.parts.push_back({name + " diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
+            out.parts.push_back(
+                {name + " diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
             at = "bus";
         }
         if (at != "bus")
-            out.parts.push_back({name + " positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
+            out.parts.push_back(
+                {name + " positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
     }
     return out;
 }
@@ -140,8 +143,9 @@ Connections busConnections(const Job& job, const Evaluation& e)
 Connections stackConnections(const Job& job, const Evaluation& e)
 {
     Connections out{.name = "stack",
-                    .sentence = "From the bottom up, each positive to the negative of the next. Every case keeps its "
-                                "earth.",
+                    .sentence =
+                        "From the bottom up, each positive to the negative of the next. Every case keeps its "
+                        "earth.",
                     .parts = {},
                     .top = unitName(job, unitCount(job)) + " +",
                     .bottom = unitName(job, 1) + " −"};
@@ -153,12 +157,13 @@ Connections stackConnections(const Job& job, const Evaluation& e)
         const std::string high = name + " +";
         out.parts.push_back({name, PartKind::Source, high, low, unitSet(job, e, unit)});
         if (unit > 1)
-            out.parts.push_back({"link " + std::to_string(unit - 1), PartKind::Link, unitName(job, unit - 1) + " +",
-                                 low, std::nullopt, PartFate::Added});
+            out.parts.push_back({"link " + std::to_string(unit - 1), PartKind::Link,
+                                 unitName(job, unit - 1) + " +", low, std::nullopt, PartFate::Added});
         if (joint.bonded == Bond::Negative || joint.bonded == Bond::Positive) {
             const bool opened = std::ranges::count(join.opened_bonds, static_cast<std::int64_t>(unit)) > 0;
-            out.parts.push_back({name + " output bond", PartKind::Bond, joint.bonded == Bond::Negative ? low : high,
-                                 name + " case", std::nullopt, opened ? PartFate::TakenOut : PartFate::Stays});
+            out.parts.push_back({name + " output bond", PartKind::Bond,
+                                 joint.bonded == Bond::Negative ? low : high, name + " case", std::nullopt,
+                                 opened ? PartFate::TakenOut : PartFate::Stays});
         }
         const auto& diode = join.reverse_diode ? join.reverse_diode : joint.reverse_diode;
         if (diode)
@@ -190,11 +195,12 @@ Connections chainConnections(const Job& job)
             out.parts.push_back({name, PartKind::Capacitor, at, std::string(ground), s.c_f, fate});
         } else {
             const std::string next = "node " + std::to_string(++node);
-            out.parts.push_back({name, s.kind == SmoothingKind::L ? PartKind::Choke : PartKind::Resistor, at, next,
-                                 s.kind == SmoothingKind::L ? s.l_h : s.r_ohm, fate});
+            out.parts.push_back({name, s.kind == SmoothingKind::L ? PartKind::Choke : PartKind::Resistor, at,
+                                 next, s.kind == SmoothingKind::L ? s.l_h : s.r_ohm, fate});
         }
     }
-    out.parts.push_back({job.need.load.name, PartKind::Load, "node " + std::to_string(node), std::string(ground)});
+    out.parts.push_back(
+        {job.need.load.name, PartKind::Load, "node " + std::to_string(node), std::string(ground)});
     return out;
 }
 
@@ -214,8 +220,10 @@ Connections runConnections(const Job& job)
         const double ohm = job.found.rails.front().sense.r_lead_ohm;
         out.parts.push_back({"sense + wire", PartKind::Wire, "sense +", "load +", ohm, PartFate::Added});
         out.parts.push_back({"sense − wire", PartKind::Wire, "sense −", "load −", ohm, PartFate::Added});
-        out.parts.push_back({"local link +", PartKind::Link, "sense +", "output +", std::nullopt, PartFate::TakenOut});
-        out.parts.push_back({"local link −", PartKind::Link, "sense −", "output −", std::nullopt, PartFate::TakenOut});
+        out.parts.push_back(
+            {"local link +", PartKind::Link, "sense +", "output +", std::nullopt, PartFate::TakenOut});
+        out.parts.push_back(
+            {"local link −", PartKind::Link, "sense −", "output −", std::nullopt, PartFate::TakenOut});
         out.sentence += " Sense + to load +, sense − to load −, at the load's own terminals.";
     }
     return out;
@@ -225,8 +233,8 @@ Connections limiterConnections(const Job& job)
 {
     return {.name = "limiter",
             .sentence = "In series with the live conductor, its bypass contact across it.",
-            .parts = {{"surge limiter", PartKind::Resistor, "live behind the switch", "converter's live input",
-                       job.plan.limiter->r_ohm, PartFate::Added},
+            .parts = {{"surge limiter", PartKind::Resistor, "live behind the switch",
+                       "converter's live input", job.plan.limiter->r_ohm, PartFate::Added},
                       {"bypass contact", PartKind::Link, "live behind the switch", "converter's live input",
                        std::nullopt, PartFate::Added}},
             .top = "live behind the switch",
@@ -243,7 +251,8 @@ bool isAdjustableRegulator(const Supply& supply)
     return isLinear(supply.topology) && ref && ref->v_ref_v >= least_v && ref->v_ref_v <= most_v;
 }
 
-Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added, bool adjustable)
+Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added,
+                               bool adjustable)
 {
     Connections out{.name = "divider",
                     .sentence = {},
@@ -251,7 +260,8 @@ Connections dividerConnections(const Feedback& feedback, const std::optional<Add
                     .top = std::string(output),
                     .bottom = std::string(ground)};
     const std::string mid{reference};
-    // The leg that V_ref stands across: from the reference pin to the return, or from the output to the adjust pin.
+    // The leg that V_ref stands across: from the reference pin to the return, or from the output to the
+    // adjust pin.
     const std::string bottom_end{adjustable ? output : ground};
     const std::string top_end{adjustable ? ground : output};
     const auto leg = [&](const std::optional<Network>& network, bool top) {
@@ -294,8 +304,8 @@ std::string fittingSentence(const Job& job)
         return "Take the " + leg + " out; " + what + " goes in its place, from " + pin + " to " + end + ".";
     case DividerMethod::SeriesBottom:
     case DividerMethod::SeriesTop:
-        return "Lift the " + leg + "'s end at " + end + "; " + what + " goes between that lifted end and " + end +
-               ", so that the current passes through both.";
+        return "Lift the " + leg + "'s end at " + end + "; " + what + " goes between that lifted end and " +
+               end + ", so that the current passes through both.";
     }
     return {};
 }
@@ -313,7 +323,8 @@ std::string primariesSentence(const Job& job)
             (part.from == "mains live" ? live : neutral).push_back(part.to);
     }
     if (live.size() == 1 && neutral.size() == 1)
-        return text + (text.empty() ? "Mains to " : "; mains to ") + live.front() + " and " + neutral.front() + ".";
+        return text + (text.empty() ? "Mains to " : "; mains to ") + live.front() + " and " +
+               neutral.front() + ".";
     return text + (text.empty() ? "One" : "; one") + " side of the mains to " + listed(live) +
            " together, the other side to " + listed(neutral) + " together.";
 }
@@ -332,7 +343,8 @@ Connections primaryConnections(const Job& job)
         const bool first = i == 0 || segments[i - 1].string != s.string;
         const bool last = i + 1 == segments.size() || segments[i + 1].string != s.string;
         if (first)
-            out.parts.push_back({"live feed", PartKind::Wire, "mains live", s.from, std::nullopt, PartFate::Added});
+            out.parts.push_back(
+                {"live feed", PartKind::Wire, "mains live", s.from, std::nullopt, PartFate::Added});
         else
             out.parts.push_back(
                 {"joint", PartKind::Link, segments[i - 1].to, s.from, std::nullopt, PartFate::Added});

@@ -1,5 +1,5 @@
-// What joins what: parts with the two nodes they stand between, as found and as the plan leaves them. The drawing, the
-// sentence of the step, the report and the calculation are made from this one list.
+// What joins what: parts with the two nodes they stand between, as found and as the plan leaves them. The
+// drawing, the sentence of the step, the report and the calculation are made from this one list.
 #pragma once
 
 #include "core/job/evaluation.h"
@@ -10,7 +10,20 @@
 
 namespace offshoot {
 
-enum class PartKind { Resistor, Trimmer, Capacitor, Choke, Diode, Winding, Link, Wire, Source, Bond, Rectifier, Load };
+enum class PartKind {
+    Resistor,
+    Trimmer,
+    Capacitor,
+    Choke,
+    Diode,
+    Winding,
+    Link,
+    Wire,
+    Source,
+    Bond,
+    Rectifier,
+    Load
+};
 template <>
 struct Words<PartKind>
 {
@@ -49,21 +62,23 @@ struct Connections
     std::string bottom = {}; ///< and lowest
     /// "130R", "3.9 µF", "24.00 V": a part's value by its kind; empty where it has none.
     static std::string valueText(const ConnectedPart& part);
-    /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it); infinity
-    /// where nothing joins them. By nodal analysis (Kirchhoff's current law).
+    /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it);
+    /// infinity where nothing joins them. By nodal analysis (Kirchhoff's current law).
     double ohmBetween(const std::string& a, const std::string& b, bool planned = true) const;
 };
 void fields(Fields& f, Connections& value);
 
-/// The feedback divider between "output", "reference" and "return", with what the plan (or `preview`, a network and how
-/// it joins) adds. In a 317-type regulator the reference leg stands from the output to the adjust pin.
+/// The feedback divider between "output", "reference" and "return", with what the plan (or `preview`, a
+/// network and how it joins) adds. In a 317-type regulator the reference leg stands from the output to the
+/// adjust pin.
 struct AddedToDivider
 {
     DividerMethod method;
     Network network;
     std::vector<double> tolerances;
 };
-Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added, bool adjustable);
+Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added,
+                               bool adjustable);
 /// Whether the reference of a supply is that of a 317-type regulator.
 bool isAdjustableRegulator(const Supply& supply);
 

@@ -302,8 +302,8 @@ void Evaluator::evaluateConsequences()
     }
 }
 
-/// Where the plan changes the supply itself (turns, a resistor across a rail), the found figures are those of the unit
-/// as it was, and what is worse follows from them.
+/// Where the plan changes the supply itself (turns, a resistor across a rail), the found figures are those of
+/// the unit as it was, and what is worse follows from them.
 void Evaluator::foundAsItWas(ConsequencesInput in)
 {
     const Supply planned = in.supply;
@@ -312,7 +312,8 @@ void Evaluator::foundAsItWas(ConsequencesInput in)
         in.supply.rails[i].v_v = planned.rails[i].v_v;
     const ConsequencesResult as_found = consequences(in);
     for (ConsequenceRow& row : m_e.consequences.rows) {
-        const auto was = std::ranges::find_if(as_found.rows, [&](const ConsequenceRow& r) { return r.key() == row.key(); });
+        const auto was = std::ranges::find_if(as_found.rows,
+                                              [&](const ConsequenceRow& r) { return r.key() == row.key(); });
         const std::optional<double> found = was == as_found.rows.end() ? std::nullopt : was->found;
         if (found == row.found)
             continue;

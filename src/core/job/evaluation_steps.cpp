@@ -65,8 +65,8 @@ void Evaluator::predictPlanned(Predictions& predictions) const
     }
 }
 
-/// What the limiter leaves of the volts: a regulated converter keeps its output, what hangs on iron does not. Heaters
-/// and iron losses that nobody knows widen it.
+/// What the limiter leaves of the volts: a regulated converter keeps its output, what hangs on iron does not.
+/// Heaters and iron losses that nobody knows widen it.
 void Evaluator::predictLamp(Predictions& predictions) const
 {
     if (!bearsLowMains(m_job.found.topology) || !m_e.lamp || !m_e.lamp_w || m_job.found.dcFed())
@@ -199,9 +199,8 @@ void Evaluator::judgeStep(StepView& view)
         if (entry.step != view.step.id || m_struck.contains(entry.id))
             continue;
         if (entry.kind == LogKind::Tick) {
-            const bool same = entry.by_words.value_or(false)
-                                  ? entry.text && view.step.namedBy(*entry.text)
-                                  : entry.text == view.step.fingerprint();
+            const bool same = entry.by_words.value_or(false) ? entry.text && view.step.namedBy(*entry.text)
+                                                             : entry.text == view.step.fingerprint();
             view.status = same ? StepStatus::Done : StepStatus::Again;
             view.ticked_at_s = entry.time_s;
         }
@@ -270,7 +269,8 @@ std::string Evaluator::refusalOf(std::size_t at) const
     return step.kind == StepKind::Power ? powerRefusal(at) : std::string();
 }
 
-/// Every unit's earth, then what must have been done since it was last powered, then a reading behind the limiter.
+/// Every unit's earth, then what must have been done since it was last powered, then a reading behind the
+/// limiter.
 std::string Evaluator::powerRefusal(std::size_t at) const
 {
     const Step& step = m_e.steps[at].step;
@@ -309,8 +309,8 @@ std::string Evaluator::earthRefusal(std::size_t unit) const
             continue;
         if (entry.kind == LogKind::Tick && entry.step && mains_work.contains(*entry.step))
             touched_since = true;
-        if (entry.kind == LogKind::Reading && entry.point == "earth" && entry.quantity == Quantity::Resistance &&
-            entry.unit == unitTag(unit)) {
+        if (entry.kind == LogKind::Reading && entry.point == "earth" &&
+            entry.quantity == Quantity::Resistance && entry.unit == unitTag(unit)) {
             earth = &entry;
             touched_since = false;
         }
@@ -327,7 +327,8 @@ std::string Evaluator::earthRefusal(std::size_t unit) const
     return {};
 }
 
-/// Full mains only after a reading behind the limiter that fits, of each unit, with nothing touched inside since.
+/// Full mains only after a reading behind the limiter that fits, of each unit, with nothing touched inside
+/// since.
 std::string Evaluator::limiterRefusal(std::size_t at) const
 {
     const Step& power = m_e.steps[at].step;
@@ -359,7 +360,8 @@ std::string Evaluator::lampRefusal(const StepView& view) const
                            std::abs(view.readings.front()->value) > dark_output_v;
         if (there)
             return {};
-        return "The lamp stayed dark and there is no output: no current. Isolate; look at fuse, switch and primary.";
+        return "The lamp stayed dark and there is no output: no current. Isolate; look at fuse, switch and "
+               "primary.";
     }
     case LampSeen::Bright:
         return "The lamp stayed bright: a short, or a lamp too small. Isolate.";
@@ -464,9 +466,10 @@ void Evaluator::collectBlocks()
             ++open;
             first_open = first_open == nullptr ? &view : first_open;
         }
-    // A version-1 signature was given for the steps of its time: it stands while none of them is to be done again.
-    const bool again = std::ranges::any_of(
-        m_e.steps, [](const StepView& view) { return view.status == StepStatus::Again; });
+    // A version-1 signature was given for the steps of its time: it stands while none of them is to be done
+    // again.
+    const bool again =
+        std::ranges::any_of(m_e.steps, [](const StepView& view) { return view.status == StepStatus::Again; });
     if (first_open != nullptr && (again || !m_signed_by_words))
         blocks.push_back(std::to_string(open) + (open == 1 ? " step is" : " steps are") +
                          " open, first: " + first_open->step.title + ".");

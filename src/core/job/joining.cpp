@@ -320,13 +320,13 @@ private:
         case ShareStatus::Uneven:
             break;
         }
-        std::string text =
-            bus.status == ShareStatus::Shared ? "They share, each within a tenth of the mean. " : "They share unevenly. ";
+        std::string text = bus.status == ShareStatus::Shared ? "They share, each within a tenth of the mean. "
+                                                             : "They share unevenly. ";
         text += most->name + " gives most, " + amps(most->current_a);
         if (most->use)
             text += ", " + percent(*most->use) + " of its limit";
-        text +=
-            oneMayFail(m_job, *m_view.result) ? ". Any one may fail." : ". If one fails, the rest cannot carry on.";
+        text += oneMayFail(m_job, *m_view.result) ? ". Any one may fail."
+                                                  : ". If one fails, the rest cannot carry on.";
         return text;
     }
 

@@ -79,8 +79,9 @@ public:
         if (strapped == Verdict::Unknown && !permitted)
             return {Verdict::Unknown, "How its primaries are connected is not known."};
         if (m_supply.sealed())
-            return permitted ? MainsBearing{Verdict::Tight, "Its label permits it; nothing inside can be read."}
-                             : MainsBearing{Verdict::Unknown, "Read its label."};
+            return permitted
+                       ? MainsBearing{Verdict::Tight, "Its label permits it; nothing inside can be read."}
+                       : MainsBearing{Verdict::Unknown, "Read its label."};
         if (r.verdict != Verdict::Unknown)
             return {r.verdict, "Every part read permits it."};
         if (permitted)
@@ -142,9 +143,8 @@ private:
     {
         const MainsTransformer& t = m_supply.mains_side.transformer;
         if (t.primaries.empty() || selectorRange(t.selector) ||
-            std::ranges::any_of(in.clues, [](const Clue& c) {
-                return c.kind == ClueKind::TransformerPrimary && c.rating_v;
-            }))
+            std::ranges::any_of(
+                in.clues, [](const Clue& c) { return c.kind == ClueKind::TransformerPrimary && c.rating_v; }))
             return Verdict::Fits;
         double sum_v = 0;
         for (const Primary& p : t.primaries)
@@ -203,7 +203,8 @@ std::optional<SelectorRange> selectorRange(std::string_view text)
         i = static_cast<std::size_t>(read.ptr - text.data());
         if (v < least_v || v > most_v)
             continue;
-        range = range ? SelectorRange{std::min(range->min_v, v), std::max(range->max_v, v)} : SelectorRange{v, v};
+        range =
+            range ? SelectorRange{std::min(range->min_v, v), std::max(range->max_v, v)} : SelectorRange{v, v};
     }
     return range;
 }

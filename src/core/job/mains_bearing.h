@@ -11,15 +11,15 @@ namespace offshoot {
 
 struct MainsBearing
 {
-    /// *Breaks*: something read forbids it. *Unknown*: nothing read permits it. *Tight*: a label or papers permit
-    /// it and nothing read forbids it, while parts that rule are unread. *Fits* where DC-fed.
+    /// *Breaks*: something read forbids it. *Unknown*: nothing read permits it. *Tight*: a label or papers
+    /// permit it and nothing read forbids it, while parts that rule are unread. *Fits* where DC-fed.
     Verdict verdict;
     std::string why; ///< what decides, one sentence
 };
 MainsBearing bearsMains(const Job& job, std::size_t unit, Condition condition);
 
-/// The clues of a supply and those that follow from its parts: bulk capacitor, fuse. With the kinds that must be
-/// read.
+/// The clues of a supply and those that follow from its parts: bulk capacitor, fuse. With the kinds that must
+/// be read.
 EvidenceInput evidenceInput(const Supply& supply, const Mains& mains);
 
 /// The mains in volts that a selector's words name ("115", "220-240 V"); nothing where they name none.

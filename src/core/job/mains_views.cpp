@@ -54,10 +54,8 @@ std::string contradictionText(const Contradiction& contradiction)
 
 EvidenceView evidenceView(const Job& job)
 {
-    EvidenceView view{.input = evidenceInput(plannedSupply(job), job.need.mains),
-                      .result = {},
-                      .sentence = {},
-                      .next = {}};
+    EvidenceView view{
+        .input = evidenceInput(plannedSupply(job), job.need.mains), .result = {}, .sentence = {}, .next = {}};
     view.result = mainsEvidence(view.input);
     if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned).verdict;
@@ -292,7 +290,8 @@ std::optional<LimiterInput> limiterInput(const Job& job)
     constexpr double breaker_share = 0.8; // its trip current lies in a band
     const auto most_a =
         surge.breaker_trip_a ? std::optional(breaker_share * *surge.breaker_trip_a) : surge.i_surge_max_a;
-    // The need's own load, at its peak while the capacitors charge; what was measured counts where it is more.
+    // The need's own load, at its peak while the capacitors charge; what was measured counts where it is
+    // more.
     std::optional<double> load_w = surge.load_w;
     if (const auto target = unitTarget(job); target && job.need.current_a) {
         const double i_a = std::max(*job.need.current_a, job.need.peak_a.value_or(0));
@@ -407,15 +406,18 @@ LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
     constexpr double heater_most_v = 13;
     const MainsTransformer& transformer = job.found.mains_side.transformer;
     double idle_w = transformer.va ? iron_share * *transformer.va : 0;
+    const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : small_w;
     const RectifierChain* chain = plannedChain(job);
     if (chain != nullptr && chain->rectifier.diode.model == DiodeModel::Valve) {
         double heaters_w = 0;
         for (const Secondary& s : transformer.secondaries)
             if (s.v_v <= heater_most_v)
                 heaters_w += s.v_v * s.i_a.value_or(0);
-        idle_w += heaters_w > 0 ? heaters_w : heater_share * transformer.va.value_or(0);
+        // Where nobody read them: a share of the transformer, else as much as the valves' own supply gives.
+        if (heaters_w == 0)
+            heaters_w = transformer.va ? heater_share * *transformer.va : out_w;
+        idle_w += heaters_w;
     }
-    const double out_w = target && evaluation.own_current_a ? target->v * *evaluation.own_current_a : small_w;
     return {.lamps_w = {},
             .lamp_v = job.need.mains.v_v,
             .mains_v = job.need.mains.v_v,
@@ -544,7 +546,10 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
     const MainsSide& side = job.found.mains_side;
     if (!job.found.dcFed()) {
         const EvidenceView view = evidenceView(job);
-        ConsequenceRow row = blankRow(RowId::MainsEvidence, view.result.ruled_by.value_or(""));
+        std::string ruler = view.result.ruled_by.value_or("");
+        if (!ruler.empty())
+            ruler.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(ruler.front())));
+        ConsequenceRow row = blankRow(RowId::MainsEvidence, ruler);
         row.planned = job.need.mains.v_v;
         row.limit = view.result.max_nominal_v;
         row.use = useOf(row.planned, row.limit);
@@ -574,7 +579,8 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             outputs.limit = 0.10;
             outputs.use = *outputs.planned / *outputs.limit;
             outputs.verdict = c.secondary_verdict;
-            outputs.formula = "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
+            outputs.formula =
+                "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
             outputs.working = percent(c.v_scale) + " of their volts";
             outputs.worse = true;
             rows.push_back(std::move(outputs));

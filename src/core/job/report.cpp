@@ -120,8 +120,8 @@ private:
         std::string words = escaped(m_job.found.name.empty() ? "supply" : m_job.found.name) + ": " +
                             escaped(std::string(word(m_job.found.topology)));
         if (m_e.divider)
-            words += ", reference " + escaped(significant(m_e.divider->reference.v_ref_v, 4)) + " V, divider " +
-                     escaped(formatOhms(m_e.divider->top.ohm())) + " over " +
+            words += ", reference " + escaped(significant(m_e.divider->reference.v_ref_v, 4)) +
+                     " V, divider " + escaped(formatOhms(m_e.divider->top.ohm())) + " over " +
                      escaped(formatOhms(m_e.divider->bottom.ohm())) + ", " +
                      escaped(formatPercent(m_e.divider->found_tolerance));
         text(words + ".");
@@ -130,7 +130,8 @@ private:
     void path()
     {
         heading("The path of the energy");
-        ReportBlock& t = table({"station", "found", "planned", "measured", "worst"}, {0.28, 0.18, 0.18, 0.18, 0.18});
+        ReportBlock& t =
+            table({"station", "found", "planned", "measured", "worst"}, {0.28, 0.18, 0.18, 0.18, 0.18});
         for (const StationView& s : m_e.stations)
             t.rows.push_back({.cells = {{escaped(s.name)},
                                         {found(orDash(s.found))},
@@ -165,9 +166,10 @@ private:
             drawing(c);
         if (m_e.planned) {
             const DividerOption& o = m_e.planned->option;
-            text("Gives " + escaped(volts(o.v)) + ", worst case " + escaped(fixed(o.worst_min_v, 2)) + " to " +
-                 escaped(fixed(o.worst_max_v, 2)) + " V. If the added joint opens: " +
-                 escaped(o.if_open.v ? volts(*o.if_open.v) : std::string("no regulation, it runs away")) + ".");
+            text("Gives " + escaped(volts(o.v)) + ", worst case " + escaped(fixed(o.worst_min_v, 2)) +
+                 " to " + escaped(fixed(o.worst_max_v, 2)) + " V. If the added joint opens: " +
+                 escaped(o.if_open.v ? volts(*o.if_open.v) : std::string("no regulation, it runs away")) +
+                 ".");
         }
         for (const Acceptance& a : m_job.plan.accepted)
             text("Accepted: " + escaped(a.part.empty() ? std::string(rowInfo(a.row).part) : a.part) +
@@ -183,7 +185,9 @@ private:
         picture.data = {{"connections", c.name}};
         ReportBlock& t = table({"part", "from", "to", "value", ""}, {0.26, 0.24, 0.24, 0.14, 0.12});
         for (const ConnectedPart& p : c.parts) {
-            const std::string fate = p.fate == PartFate::Added ? "new" : p.fate == PartFate::TakenOut ? "out" : "stays";
+            const std::string fate = p.fate == PartFate::Added      ? "new"
+                                     : p.fate == PartFate::TakenOut ? "out"
+                                                                    : "stays";
             ReportRow row{.cells = {{escaped(p.name)},
                                     {escaped(p.from)},
                                     {escaped(p.to)},
@@ -236,7 +240,8 @@ private:
             words += "<br>" + escaped(step.detail);
         for (const Caution caution : step.cautions) {
             const bool again = std::ranges::count(said, caution) > 0;
-            words += "<br><i>▲ " + escaped(again ? shortCaution(caution) : std::string(cautionText(caution))) + "</i>";
+            words += "<br><i>▲ " +
+                     escaped(again ? shortCaution(caution) : std::string(cautionText(caution))) + "</i>";
             if (!again)
                 said.push_back(caution);
         }
@@ -244,14 +249,15 @@ private:
         std::string readings;
         for (std::size_t i = 0; i < step.asks.size(); ++i)
             readings += readingHtml(view, i);
-        readings += struckHtml(step.id);
+        readings += otherReadingsHtml(view);
         row.cells.push_back({readings});
         const std::string_view state = view.status == StepStatus::Done    ? "done"
                                        : view.status == StepStatus::Again ? "again"
                                                                           : "open";
-        row.cells.push_back({view.ticked_at_s ? std::string(view.status == StepStatus::Again ? "to do again, was " : "✓ ") +
-                                                    when(*view.ticked_at_s)
-                                              : std::string(state)});
+        row.cells.push_back(
+            {view.ticked_at_s ? std::string(view.status == StepStatus::Again ? "to do again, was " : "✓ ") +
+                                    when(*view.ticked_at_s)
+                              : std::string(state)});
         row.data.emplace_back("state", std::string(state));
         return row;
     }
@@ -282,20 +288,29 @@ private:
         if (asked.window)
             html += " " + planned(escaped(windowWords(asked)));
         if (const auto& taken = view.readings.at(i))
-            html += "<br><span data-reading='" + escaped(taken->id) + "' data-value='" + plainNumber(taken->value) + "'>" +
+            html += "<br><span data-reading='" + escaped(taken->id) + "' data-value='" +
+                    plainNumber(taken->value) + "'>" +
                     measured(escaped(shown(taken->value, taken->quantity)) + " ± " +
                              escaped(formatValue(taken->u, taken->quantity, 2))) +
                     (asked.window ? " " + verdictMark(taken->judgement.verdict) : "") + "</span>";
         return html + "<br>";
     }
 
-    std::string struckHtml(const std::string& step) const
+    /// Readings of the step that a later one took the place of, and struck ones.
+    std::string otherReadingsHtml(const StepView& view) const
     {
         std::string html;
-        for (const LogEntry& entry : m_job.log)
-            if (entry.kind == LogKind::Reading && entry.step == step && m_struck.contains(entry.id))
-                html += "<s>" + escaped(*entry.point) + " " + escaped(shown(*entry.value, *entry.quantity)) +
-                        "</s> struck<br>";
+        for (const LogEntry& entry : m_job.log) {
+            const bool shown_above = std::ranges::any_of(
+                view.readings, [&](const auto& taken) { return taken && taken->id == entry.id; });
+            if (entry.kind != LogKind::Reading || entry.step != view.step.id || shown_above)
+                continue;
+            const std::string words =
+                escaped(*entry.point) + " " + escaped(shown(*entry.value, *entry.quantity));
+            html += "<span data-reading='" + escaped(entry.id) + "'>" +
+                    (m_struck.contains(entry.id) ? "<s>" + words + "</s> struck" : "earlier: " + words) +
+                    "</span><br>";
+        }
         return html;
     }
 
@@ -328,11 +343,12 @@ private:
             for (const std::string& assumed : r.assumed)
                 working += "<br>assumed: " + escaped(assumed);
             const bool other = !r.rail.empty() && r.rail != m_job.found.rails.front().name;
-            t.rows.push_back({.cells = {{escaped((other ? r.rail + " · " : std::string()) + r.part + ", " + r.quantity)},
-                                        {escaped(numbers)},
-                                        {verdictMark(r.verdict)},
-                                        {working}},
-                              .data = {{"row", std::string(word(r.id))}}});
+            t.rows.push_back(
+                {.cells = {{escaped((other ? r.rail + " · " : std::string()) + r.part + ", " + r.quantity)},
+                           {escaped(numbers)},
+                           {verdictMark(r.verdict)},
+                           {working}},
+                 .data = {{"row", std::string(word(r.id))}}});
         }
     }
 
@@ -344,7 +360,9 @@ private:
             t.rows.push_back({.cells = {{escaped(line.name)},
                                         {escaped(line.where)},
                                         {escaped(line.replaces)},
-                                        {line.tool ? "tool" : line.to_get ? "to get" : "from the drawer"}},
+                                        {line.tool     ? "tool"
+                                         : line.to_get ? "to get"
+                                                       : "from the drawer"}},
                               .data = {{"used", line.name}}});
     }
 
@@ -354,7 +372,8 @@ private:
         for (const LogEntry& entry : m_job.log)
             if (entry.kind == LogKind::Note && entry.text)
                 list += escaped(when(entry.time_s)) + " " +
-                        (m_struck.contains(entry.id) ? "<s>" + escaped(*entry.text) + "</s>" : escaped(*entry.text)) +
+                        (m_struck.contains(entry.id) ? "<s>" + escaped(*entry.text) + "</s>"
+                                                     : escaped(*entry.text)) +
                         "<br>";
         if (!list.empty()) {
             heading("Notes");
@@ -396,7 +415,8 @@ private:
                            {escaped(*entry.point + (entry.unit ? " #" + *entry.unit : ""))},
                            {value},
                            {entry.load ? escaped(shown(entry.load->value, entry.load->quantity)) : ""},
-                           {entry.stage ? std::string(stages.at(static_cast<std::size_t>(*entry.stage))) : ""}},
+                           {entry.stage ? std::string(stages.at(static_cast<std::size_t>(*entry.stage)))
+                                        : ""}},
                  .data = {{"reading", entry.id}}});
         }
         if (t.rows.empty())
@@ -446,16 +466,23 @@ ReportBlock comparisonTable(const Evaluation& evaluation)
                   .rows = {},
                   .widths = {0.2, 0.16, 0.2, 0.16, 0.1, 0.18},
                   .data = {}};
-    const auto figure = [](const std::optional<double>& v, const std::optional<double>& u, Quantity quantity) {
-        return v ? escaped(shown(*v, quantity)) + " ± " + escaped(formatValue(u.value_or(0), quantity, 2))
-                 : std::string("–");
+    const auto figure = [](const std::optional<double>& v, const std::optional<double>& u,
+                           Quantity quantity) {
+        if (!v)
+            return std::string("–");
+        std::string text =
+            escaped(shown(*v, quantity)) + " ± " + escaped(formatValue(u.value_or(0), quantity, 2));
+        for (std::size_t at = text.find(' '); at != std::string::npos; at = text.find(' ', at))
+            text.replace(at, 1, "&nbsp;"); // a figure and its doubt stand in one line
+        return text;
     };
     for (const BeforeAfter& row : beforeAfter(evaluation)) {
         Asked asked{row.name, row.quantity, row.planned, {}, {}};
         std::string difference;
         if (row.difference)
-            difference = row.is == DifferenceVerdict::Real ? "changed by " + escaped(shown(*row.difference, row.quantity))
-                                                           : "no difference beyond the meter";
+            difference = row.is == DifferenceVerdict::Real
+                             ? "changed by " + escaped(shown(*row.difference, row.quantity))
+                             : "no difference beyond the meter";
         t.rows.push_back({.cells = {{escaped(row.name)},
                                     {found(figure(row.found, row.found_u, row.quantity))},
                                     {planned(row.planned ? escaped(windowWords(asked)) : "–")},
@@ -485,7 +512,8 @@ ReportBlock unitsTable(const Job& job, const Evaluation& evaluation)
                                                    (r.window ? " " + verdictMark(r.verdicts[i]) : "")
                                              : std::string("–")});
         row.cells.push_back({r.spread ? escaped(shown(*r.spread, r.quantity)) : "–"});
-        row.cells.push_back({r.window ? escaped(windowWords(Asked{r.point, r.quantity, r.window, {}, {}})) : "–"});
+        row.cells.push_back(
+            {r.window ? escaped(windowWords(Asked{r.point, r.quantity, r.window, {}, {}})) : "–"});
         t.rows.push_back(std::move(row));
     }
     return t;
@@ -506,14 +534,17 @@ std::string rulerSvg(const Job& job, const Evaluation& e)
     };
     std::vector<Bar> bars;
     if (e.found_plain)
-        bars.push_back({"found, by its tolerances", e.found_plain->min_v, e.found_plain->max_v, "#d5cfbf", 10});
+        bars.push_back(
+            {"found, by its tolerances", e.found_plain->min_v, e.found_plain->max_v, "#d5cfbf", 10});
     if (e.found_v)
         bars.push_back({"found " + volts(*e.found_v), *e.found_v, *e.found_v, "#4a5b65", 16});
     if (e.planned)
-        bars.push_back({"planned, by tolerances alone", e.planned->plain.min_v, e.planned->plain.max_v, "#9cc2bc", 10});
+        bars.push_back(
+            {"planned, by tolerances alone", e.planned->plain.min_v, e.planned->plain.max_v, "#9cc2bc", 10});
     if (e.planned_range)
-        bars.push_back({"planned " + fixed(e.planned_range->min_v, 2) + " to " + fixed(e.planned_range->max_v, 2) + " V",
-                        e.planned_range->min_v, e.planned_range->max_v, "#075a57", 16});
+        bars.push_back(
+            {"planned " + fixed(e.planned_range->min_v, 2) + " to " + fixed(e.planned_range->max_v, 2) + " V",
+             e.planned_range->min_v, e.planned_range->max_v, "#075a57", 16});
     for (const BeforeAfter& row : beforeAfter(e))
         if (row.measured && row.quantity == Quantity::Voltage && !row.name.starts_with("ripple"))
             bars.push_back({"measured, " + row.name + " " + volts(*row.measured), std::abs(*row.measured),
@@ -534,22 +565,23 @@ std::string rulerSvg(const Job& job, const Evaluation& e)
     constexpr double line = 22;
     const auto x = [&](double v) { return significant(left + wide * (v - low) / (high - low), 6); };
     const double height = 40 + line * static_cast<double>(bars.size());
-    std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' width='680' height='" + significant(height, 5) +
-                      "' viewBox='0 0 680 " + significant(height, 5) +
+    std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' width='680' height='" +
+                      significant(height, 5) + "' viewBox='0 0 680 " + significant(height, 5) +
                       "' font-family='Offshoot B612, B612, sans-serif' font-size='12'>";
     svg += "<rect x='" + x(target->min_v) + "' y='18' width='" +
            significant(wide * (target->max_v - target->min_v) / (high - low), 6) + "' height='" +
            significant(height - 34, 5) +
            "' fill='#e3eeea' stroke='#1d2930' stroke-width='1' stroke-dasharray='4 2'/>";
-    svg += "<text x='" + x(target->min_v) + "' y='13' fill='#1d2930'>wanted " + fixed(target->min_v, 2) + " to " +
-           fixed(target->max_v, 2) + " V</text>";
+    svg += "<text x='" + x(target->min_v) + "' y='13' fill='#1d2930'>wanted " + fixed(target->min_v, 2) +
+           " to " + fixed(target->max_v, 2) + " V</text>";
     double y = 26;
     for (const Bar& bar : bars) {
         const double least = 3; // a single value is a stroke
         const double w = std::max(least, wide * (bar.high - bar.low) / (high - low));
         svg += "<rect x='" + x(bar.low) + "' y='" + significant(y + (16 - bar.height) / 2, 5) + "' width='" +
-               significant(w, 6) + "' height='" + significant(bar.height, 3) + "' fill='" + std::string(bar.colour) +
-               "'/><text x='452' y='" + significant(y + 12, 5) + "' fill='#1d2930'>" + escaped(bar.name) + "</text>";
+               significant(w, 6) + "' height='" + significant(bar.height, 3) + "' fill='" +
+               std::string(bar.colour) + "'/><text x='452' y='" + significant(y + 12, 5) +
+               "' fill='#1d2930'>" + escaped(bar.name) + "</text>";
         y += line;
     }
     return svg + "</svg>";
@@ -577,10 +609,14 @@ std::string reportHtml(const Report& report)
 {
     std::string html =
         "<!DOCTYPE html><html lang='en'><head><meta charset='utf-8'><title>" + html::escaped(report.title) +
-        "</title><style>body { font-family: 'Offshoot B612', B612, sans-serif; font-size: 11pt; color: #1d2930; "
-        "background: #fcfbf6; max-width: 52em; margin: 2em auto; } h1 { font-size: 20pt; } h2 { font-size: 14pt; "
-        "margin-top: 1.6em; break-after: avoid; } td, th { border-bottom: 1px solid #d5cfbf; vertical-align: top; "
-        "text-align: left; } tr, svg, img { break-inside: avoid; } thead { display: table-header-group; } svg, img { "
+        "</title><style>body { font-family: 'Offshoot B612', B612, sans-serif; font-size: 11pt; color: "
+        "#1d2930; "
+        "background: #fcfbf6; max-width: 52em; margin: 2em auto; } h1 { font-size: 20pt; } h2 { font-size: "
+        "14pt; "
+        "margin-top: 1.6em; break-after: avoid; } td, th { border-bottom: 1px solid #d5cfbf; vertical-align: "
+        "top; "
+        "text-align: left; } tr, svg, img { break-inside: avoid; } thead { display: table-header-group; } "
+        "svg, img { "
         "max-width: 100%; height: auto; } @page { size: A4; margin: 16mm; }</style></head><body>";
     for (const ReportBlock& block : report.blocks)
         switch (block.kind) {

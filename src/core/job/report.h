@@ -1,5 +1,5 @@
-// The report of a job, from which another person can repeat the change: one structure of blocks that HTML and PDF are
-// both made of. `job.report` gives the HTML.
+// The report of a job, from which another person can repeat the change: one structure of blocks that HTML and
+// PDF are both made of. `job.report` gives the HTML.
 #pragma once
 
 #include "core/job/whole_job.h"
@@ -31,10 +31,10 @@ enum class ReportBlockKind { Title, Heading, Text, Table, Drawing, Picture };
 struct ReportBlock
 {
     ReportBlockKind kind;
-    std::string html;                 ///< words; of a drawing its SVG, of a picture its file
-    std::vector<std::string> head;    ///< of a table, repeated on every page
-    std::vector<ReportRow> rows;      ///< of a table
-    std::vector<double> widths;       ///< of its columns, as shares
+    std::string html;              ///< words; of a drawing its SVG, of a picture its file
+    std::vector<std::string> head; ///< of a table, repeated on every page
+    std::vector<ReportRow> rows;   ///< of a table
+    std::vector<double> widths;    ///< of its columns, as shares
     ReportData data;
 };
 
@@ -52,10 +52,11 @@ std::string reportHtml(const Report& report);
 std::string tableHtml(const ReportBlock& table);
 /// Found, planned and measured side by side.
 ReportBlock comparisonTable(const Evaluation& evaluation);
-/// The same readings of every unit of a batch side by side, with the spread between them; no rows without readings.
+/// The same readings of every unit of a batch side by side, with the spread between them; no rows without
+/// readings.
 ReportBlock unitsTable(const Job& job, const Evaluation& evaluation);
-/// The voltage ruler: the need's window, what was found, the plan with both spreads, what was measured. SVG; empty
-/// without a need.
+/// The voltage ruler: the need's window, what was found, the plan with both spreads, what was measured. SVG;
+/// empty without a need.
 std::string rulerSvg(const Job& job, const Evaluation& evaluation);
 /// "27.44 to 27.97 V", "below 10.00 V".
 std::string windowWords(const Asked& asked);

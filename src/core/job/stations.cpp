@@ -154,8 +154,9 @@ void Stations::setFigures(StationView& view) const
     const auto target = unitTarget(m_job);
     // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
     const bool aims = target && !m_job.plan.changesAnything();
-    const std::optional<double> planned_v =
-        m_e.planned_v ? m_e.planned_v : aims ? std::optional(target->v) : std::nullopt;
+    const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
+                                            : aims        ? std::optional(target->v)
+                                                          : std::nullopt;
     switch (view.station) {
     case Station::Inlet:
         keeps(view, m_job.need.mains.v_v, [](double v) { return significant(v, 4) + " V"; });

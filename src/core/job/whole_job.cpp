@@ -19,22 +19,24 @@ std::vector<BeforeAfter> beforeAfter(const Evaluation& evaluation)
         const char* found;
         const char* measured;
     };
-    static constexpr std::array<Pair, 9> pairs{{{"behind the limiter", "found.lamp_output", "bringup.lamp_output"},
-                                                {"no load", "found.no_load", "bringup.no_load"},
-                                                {"light load", "found.light", "bringup.light"},
-                                                {"half load", "found.half", "bringup.half"},
-                                                {"full load", "found.full", "bringup.full"},
-                                                {"peak load", "", "bringup.peak"},
-                                                {"ripple, full load", "found.ripple", "bringup.ripple"},
-                                                {"real load", "", "signoff.output"},
-                                                {"at the load", "", "signoff.at_load"}}};
+    static constexpr std::array<Pair, 9> pairs{
+        {{"behind the limiter", "found.lamp_output", "bringup.lamp_output"},
+         {"no load", "found.no_load", "bringup.no_load"},
+         {"light load", "found.light", "bringup.light"},
+         {"half load", "found.half", "bringup.half"},
+         {"full load", "found.full", "bringup.full"},
+         {"peak load", "", "bringup.peak"},
+         {"ripple, full load", "found.ripple", "bringup.ripple"},
+         {"real load", "", "signoff.output"},
+         {"at the load", "", "signoff.at_load"}}};
     const auto find = [&](std::string_view id) -> const StepView* {
-        const auto at = std::ranges::find_if(evaluation.steps, [&](const StepView& v) { return v.step.id == id; });
+        const auto at =
+            std::ranges::find_if(evaluation.steps, [&](const StepView& v) { return v.step.id == id; });
         return at == evaluation.steps.end() ? nullptr : &*at;
     };
     const auto reading = [](const StepView* view) -> const TakenReading* {
         return view != nullptr && !view->readings.empty() && view->readings.front() ? &*view->readings.front()
-                                                                                     : nullptr;
+                                                                                    : nullptr;
     };
     std::vector<BeforeAfter> rows;
     for (const Pair& pair : pairs) {
@@ -107,9 +109,11 @@ private:
         m_lines.push_back({std::move(name), std::move(where), std::move(replaces), to_get, false});
     }
 
-    static std::string resistor(double ohm, const std::optional<double>& tolerance, const std::optional<double>& w)
+    static std::string resistor(double ohm, const std::optional<double>& tolerance,
+                                const std::optional<double>& w)
     {
-        return formatOhms(ohm) + (tolerance ? ", " + formatPercent(*tolerance) : "") + (w ? ", " + watts(*w) : "");
+        return formatOhms(ohm) + (tolerance ? ", " + formatPercent(*tolerance) : "") +
+               (w ? ", " + watts(*w) : "");
     }
 
     bool inDrawer(double ohm, const std::optional<double>& power_w) const
@@ -129,8 +133,8 @@ private:
         const auto& old = joinsTop(chosen.method) ? feedback.top : feedback.bottom;
         const std::string out = replaces(chosen.method) && old ? old->prettyText() : "";
         for (const StockItem& part : chosen.parts)
-            add(resistor(part.ohm, part.tolerance, part.power_w), std::string(whereItJoins(chosen.method)), out,
-                !inDrawer(part.ohm, part.power_w));
+            add(resistor(part.ohm, part.tolerance, part.power_w), std::string(whereItJoins(chosen.method)),
+                out, !inDrawer(part.ohm, part.power_w));
         if (m_job.plan.route == Route::TemporaryTrimmer)
             add("trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm), "in the divider for a time");
     }
@@ -146,7 +150,8 @@ private:
                 return info.unit ? formatValue(v, *info.unit) : significant(v, 3);
             };
             add(std::string(info.part) + ", " + std::string(info.rating) + " " + figure(refit.rating),
-                refit.rail.empty() ? "" : refit.rail, old != nullptr && *old ? figure(**old) : "what was there");
+                refit.rail.empty() ? "" : refit.rail,
+                old != nullptr && *old ? figure(**old) : "what was there");
         }
     }
 
@@ -167,7 +172,8 @@ private:
                 for (const double part : view.delay_parts->network.parts())
                     add(resistor(part, {}, {}), "the relay's delay", "", !inDrawer(part, {}));
             if (limiter->delay_c_f)
-                add("capacitor " + formatValue(*limiter->delay_c_f, Quantity::Capacitance), "the relay's delay");
+                add("capacitor " + formatValue(*limiter->delay_c_f, Quantity::Capacitance),
+                    "the relay's delay");
         }
         if (m_job.plan.chain) {
             const auto names = chainParts(*m_job.plan.chain);
@@ -184,7 +190,8 @@ private:
         const Plan& plan = m_job.plan;
         if (plan.dummy_load)
             for (const double ohm : plan.dummy_load->network.parts())
-                add(resistor(ohm, {}, plan.dummy_load->part_power_w), "dummy load on " + plan.dummy_load->rail, "",
+                add(resistor(ohm, {}, plan.dummy_load->part_power_w),
+                    "dummy load on " + plan.dummy_load->rail, "",
                     !inDrawer(ohm, plan.dummy_load->part_power_w));
         if (plan.shunt)
             for (const double ohm : plan.shunt->network.parts())
@@ -217,7 +224,8 @@ private:
             if (join->diode)
                 add("diode, " + formatValue(join->diode->v_f_v, Quantity::Voltage, 2), "lead of " + name);
             if (join->reverse_diode)
-                add("reverse diode, " + amps(join->reverse_diode->i_a) + ", " + volts(join->reverse_diode->v_rrm_v),
+                add("reverse diode, " + amps(join->reverse_diode->i_a) + ", " +
+                        volts(join->reverse_diode->v_rrm_v),
                     "across " + name);
         }
     }
@@ -245,7 +253,10 @@ private:
 
 } // namespace
 
-std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation) { return Parts(job, evaluation).run(); }
+std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation)
+{
+    return Parts(job, evaluation).run();
+}
 
 // ---- the answer
 

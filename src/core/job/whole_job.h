@@ -1,5 +1,6 @@
-// `job.evaluate`: everything that the window shows of a job, in SI units and stable words, for programs that read a job
-// from outside; and what stands before and after the change, and the parts, which the report shows too.
+// `job.evaluate`: everything that the window shows of a job, in SI units and stable words, for programs that
+// read a job from outside; and what stands before and after the change, and the parts, which the report shows
+// too.
 #pragma once
 
 #include "core/job/connections.h"

@@ -138,8 +138,8 @@ private:
 
     void line(double x1, double y1, double x2, double y2)
     {
-        m_out += "<line x1='" + px(x1) + "' y1='" + px(y1) + "' x2='" + px(x2) + "' y2='" + px(y2) + "' stroke='" +
-                 m_colour + "' stroke-width='" + m_width + "'" + m_dash + "/>";
+        m_out += "<line x1='" + px(x1) + "' y1='" + px(y1) + "' x2='" + px(x2) + "' y2='" + px(y2) +
+                 "' stroke='" + m_colour + "' stroke-width='" + m_width + "'" + m_dash + "/>";
     }
     void text(double at_x, double at_y, const std::string& words, const std::string& style = {})
     {
@@ -155,13 +155,16 @@ private:
         const double x1 = x(std::max(0, node.first)) - 16;
         const double x2 = x(std::max(0, node.last)) + 16;
         line(x1, y(node.level), x2, y(node.level));
-        text(x1, y(node.level) - 5, node.name, " font-weight='bold'");
+        text(x1 + 24, y(node.level) - 5, node.name,
+             " font-weight='bold'"); // beside the part that goes on upwards
     }
 
     void drawPart(const DrawnPart& drawn)
     {
         const ConnectedPart& part = m_c.parts[drawn.part];
-        m_colour = part.fate == PartFate::Added ? "#075A57" : part.fate == PartFate::TakenOut ? "#5A6972" : "#4A5B65";
+        m_colour = part.fate == PartFate::Added      ? "#075A57"
+                   : part.fate == PartFate::TakenOut ? "#5A6972"
+                                                     : "#4A5B65";
         m_width = part.fate == PartFate::Added ? "2.6" : "1.4";
         m_dash = part.fate == PartFate::TakenOut ? " stroke-dasharray='3 3'" : "";
         const double at = x(drawn.column);
@@ -169,7 +172,8 @@ private:
         const double y2 = y(drawn.lower);
         const double middle = (y1 + y2) / 2;
         constexpr double half = 16;
-        const bool body = part.kind != PartKind::Link && part.kind != PartKind::Wire && part.kind != PartKind::Bond;
+        const bool body =
+            part.kind != PartKind::Link && part.kind != PartKind::Wire && part.kind != PartKind::Bond;
         line(at, y1, at, body ? middle - half : y2);
         if (body)
             line(at, middle + half, at, y2);
@@ -187,9 +191,9 @@ private:
     void symbol(const ConnectedPart& part, double at, double middle, bool from_above)
     {
         const auto box = [&](double w, double h) {
-            m_out += "<rect x='" + px(at - w / 2) + "' y='" + px(middle - h / 2) + "' width='" + px(w) + "' height='" +
-                     px(h) + "' fill='#FCFBF6' stroke='" + m_colour + "' stroke-width='" + m_width + "'" + m_dash +
-                     "/>";
+            m_out += "<rect x='" + px(at - w / 2) + "' y='" + px(middle - h / 2) + "' width='" + px(w) +
+                     "' height='" + px(h) + "' fill='#FCFBF6' stroke='" + m_colour + "' stroke-width='" +
+                     m_width + "'" + m_dash + "/>";
         };
         switch (part.kind) {
         case PartKind::Resistor:
@@ -209,8 +213,8 @@ private:
         case PartKind::Choke:
         case PartKind::Winding:
             for (int k = 0; k < 4; ++k)
-                m_out += "<circle cx='" + px(at) + "' cy='" + px(middle - 12 + 8 * k) + "' r='4' fill='none' stroke='" +
-                         m_colour + "' stroke-width='" + m_width + "'/>";
+                m_out += "<circle cx='" + px(at) + "' cy='" + px(middle - 12 + 8 * k) +
+                         "' r='4' fill='none' stroke='" + m_colour + "' stroke-width='" + m_width + "'/>";
             if (part.kind == PartKind::Winding)
                 m_out += "<circle cx='" + px(at - 10) + "' cy='" + px(middle + (from_above ? -14 : 14)) +
                          "' r='2.4' fill='" + m_colour + "'/>";
@@ -218,14 +222,14 @@ private:
         case PartKind::Diode: {
             const double tip = from_above ? 10 : -10;
             line(at, middle - 16, at, middle + 16);
-            m_out += "<path d='M" + px(at - 9) + ' ' + px(middle - tip) + " H" + px(at + 9) + " L" + px(at) + ' ' +
-                     px(middle + tip) + " Z' fill='" + m_colour + "'/>";
+            m_out += "<path d='M" + px(at - 9) + ' ' + px(middle - tip) + " H" + px(at + 9) + " L" + px(at) +
+                     ' ' + px(middle + tip) + " Z' fill='" + m_colour + "'/>";
             line(at - 10, middle + tip, at + 10, middle + tip);
             break;
         }
         case PartKind::Source:
-            m_out += "<circle cx='" + px(at) + "' cy='" + px(middle) + "' r='16' fill='#FCFBF6' stroke='" + m_colour +
-                     "' stroke-width='" + m_width + "'/>";
+            m_out += "<circle cx='" + px(at) + "' cy='" + px(middle) + "' r='16' fill='#FCFBF6' stroke='" +
+                     m_colour + "' stroke-width='" + m_width + "'/>";
             text(at - 4, middle + (from_above ? -4 : 12), "+");
             text(at - 4, middle + (from_above ? 12 : -4), "−");
             break;

@@ -1,5 +1,6 @@
-// How a list of connections is drawn: every node a level line with its name, every part upright in a column of its own
-// between the two lines it joins. The window and the report paint this layout; nothing is drawn that is not in the list.
+// How a list of connections is drawn: every node a level line with its name, every part upright in a column
+// of its own between the two lines it joins. The window and the report paint this layout; nothing is drawn
+// that is not in the list.
 #pragma once
 
 #include "core/job/connections.h"
@@ -35,8 +36,8 @@ struct WiringDrawing
 };
 WiringDrawing wiringDrawing(const Connections& connections);
 
-/// The drawing as an SVG image for a report: found parts thin, added ones strong and marked "new", what goes out dashed
-/// and marked "out", so that it reads in black and white. `width_px` at most.
+/// The drawing as an SVG image for a report: found parts thin, added ones strong and marked "new", what goes
+/// out dashed and marked "out", so that it reads in black and white. `width_px` at most.
 std::string wiringSvg(const Connections& connections);
 
 } // namespace offshoot

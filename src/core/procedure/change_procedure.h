@@ -1,6 +1,6 @@
 // Builds the steps of `changeProcedure`, in the order in which the work is done: making safe and powering in
-// steps_safe.cpp, before the change in steps_found.cpp, the change in steps_change.cpp and steps_mains.cpp, after it
-// in steps_bringup.cpp, units joined and the run to the load in steps_join.cpp.
+// steps_safe.cpp, before the change in steps_found.cpp, the change in steps_change.cpp and steps_mains.cpp,
+// after it in steps_bringup.cpp, units joined and the run to the load in steps_join.cpp.
 #pragma once
 
 #include "core/job/mains_views.h"
@@ -73,7 +73,10 @@ private:
     std::vector<std::string> checks(Stage stage, bool limited, const std::string& load) const;
     void heatUp(const std::string& id, Stage stage);
     std::vector<Caution> powered(bool inside) const;
-    const EnergyModel& energy() const { return m_changed ? m_predictions.energy_planned : m_predictions.energy_found; }
+    const EnergyModel& energy() const
+    {
+        return m_changed ? m_predictions.energy_planned : m_predictions.energy_found;
+    }
 
     // steps_found.cpp
     void identify();
@@ -128,11 +131,12 @@ private:
     // Readings
     void askOthers(Step& step, bool planned) const;
     ReadingWindow widened(ReadingWindow window, Quantity quantity) const;
-    /// The output window with `load_a`, by the droop that the before-readings showed; of full load where the droop
-    /// is not known.
+    /// The output window with `load_a`, by the droop that the before-readings showed; of full load where the
+    /// droop is not known.
     Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                    const std::string& because) const;
-    std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range, std::string& because) const;
+    std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range,
+                                              std::string& because) const;
     std::optional<VoltageRange> plannedAt(double share) const;
     std::optional<double> droopShare(std::optional<double> load_a) const;
     std::optional<TestLoad> loadFor(double share) const;
@@ -147,8 +151,8 @@ private:
     std::optional<double> m_test_v; ///< what the test loads are sized for
     Fuse m_planned_fuse;
     ReadingStage m_reading_stage = ReadingStage::Found;
-    bool m_changed = false;  ///< the steps are past the change
-    bool m_opened = false;   ///< the cases stand open
+    bool m_changed = false; ///< the steps are past the change
+    bool m_opened = false;  ///< the cases stand open
     bool m_first_pins = true;
     std::vector<Step> m_steps;
 };

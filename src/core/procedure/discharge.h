@@ -94,7 +94,8 @@ DischargePlanResult dischargePlan(const DischargePlanInput& in);
 /// Time for R·C to fall from v0 to v: R·C·ln(v0/v), 0 if already below.
 double dischargeTime(double r_ohm, double c_f, double v0_v, double v_v);
 
-/// A resistor that can be bought and takes a reservoir down: E6 ohms, what its pulse asks of it, and how long.
+/// A resistor that can be bought and takes a reservoir down: E6 ohms, what its pulse asks of it, and how
+/// long.
 struct DischargeTool
 {
     double ohm;

@@ -43,12 +43,10 @@ Reservoir makeReservoir(std::string point, double v0_v, std::optional<double> c_
 void addRailReservoir(EnergyModel& model, const Supply& supply, const Rail& rail, double highest_v)
 {
     const auto& c_f = rail.capacitor.c_f;
-    const bool little =
-        highest_v <= dead_v || (c_f && 0.5 * *c_f * highest_v * highest_v <= least_energy_j);
+    const bool little = highest_v <= dead_v || (c_f && 0.5 * *c_f * highest_v * highest_v <= least_energy_j);
     if (little && !supply.sealed())
         return;
-    const auto bleeder_ohm =
-        rail.minimum_load.fitted == false ? std::nullopt : rail.minimum_load.r_ohm;
+    const auto bleeder_ohm = rail.minimum_load.fitted == false ? std::nullopt : rail.minimum_load.r_ohm;
     model.reservoirs.push_back(
         makeReservoir(rail.name, std::max(highest_v, 1.0), c_f, CapacitorKind::Aluminium, bleeder_ohm));
 }
@@ -101,8 +99,7 @@ void addUnit(EnergyModel& model, const Job& job, std::size_t unit)
     EnergyModel own;
     addBulk(own, supply, job.need.mains);
     for (const Rail& rail : supply.rails)
-        addRailReservoir(own, supply, rail,
-                         std::max(rail.v_v.value_or(0), supply.joint.v_set_v.value_or(0)));
+        addRailReservoir(own, supply, rail, std::max(rail.v_v.value_or(0), supply.joint.v_set_v.value_or(0)));
     model.sources.push_back(unitName(job, unit));
     for (Reservoir& reservoir : own.reservoirs) {
         reservoir.unit = unitTag(unit);
@@ -149,9 +146,9 @@ EnergyModel energyModel(const Job& job, Condition condition)
     if (job.need.load.kind == LoadKind::Battery)
         model.sources.emplace_back("battery");
     addBulk(model, supply, job.need.mains);
-    const RectifierChain* chain = planned              ? plannedChain(job)
+    const RectifierChain* chain = planned                   ? plannedChain(job)
                                   : supply.mains_side.chain ? &*supply.mains_side.chain
-                                                       : nullptr;
+                                                            : nullptr;
     for (const Rail& rail : supply.rails) {
         double highest_v = rail.v_v.value_or(0);
         if (const auto window = windowOf(job, rail))

@@ -16,10 +16,12 @@ std::string_view cautionText(Caution caution)
                "probes, stand on "
                "something dry; no jewellery, no wrist strap.";
     case Caution::NoScope:
-        return "An oscilloscope's clip is earthed and ties what it touches to earth. Never on the primary; on an "
+        return "An oscilloscope's clip is earthed and ties what it touches to earth. Never on the primary; "
+               "on an "
                "output that floats or stands above earth only with an isolated differential probe.";
     case Caution::OneHand:
-        return "Above 60 V: one hand behind your back, insulated probes, stand on something dry; no jewellery, no "
+        return "Above 60 V: one hand behind your back, insulated probes, stand on something dry; no "
+               "jewellery, no "
                "wrist strap.";
     case Caution::Discharge:
         return "Discharge through a resistor, not a screwdriver. Measure, wait, measure again: it recovers.";
@@ -117,8 +119,10 @@ std::string Step::fingerprint() const
 
 bool Step::namedBy(std::string_view old_words) const
 {
-    return std::ranges::all_of(
-        parts, [&](const std::string& part) { return old_words.find(part) != std::string_view::npos; });
+    return kind == StepKind::Look || // looks named no parts then
+           std::ranges::all_of(parts, [&](const std::string& part) {
+               return old_words.find(part) != std::string_view::npos;
+           });
 }
 
 std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions)
@@ -149,10 +153,10 @@ TestLoad testLoad(double v_v, double current_a)
             ohm = each;
         }
     constexpr double room = 1.5;
-    static constexpr std::array<double, 14> sold_w{0.25, 0.5, 1, 2, 5, 10, 25, 50, 100, 200, 300, 500, 1000, 2000};
+    static constexpr std::array<double, 14> sold_w{0.25, 0.5, 1,   2,   5,   10,   25,
+                                                   50,   100, 200, 300, 500, 1000, 2000};
     TestLoad load{.ohm = ohm, .power_w = v_v * v_v / ohm, .rated_w = 0, .current_a = v_v / ohm};
-    const auto rated =
-        std::ranges::find_if(sold_w, [&](double w) { return w >= room * load.power_w; });
+    const auto rated = std::ranges::find_if(sold_w, [&](double w) { return w >= room * load.power_w; });
     load.rated_w = rated == sold_w.end() ? std::ceil(room * load.power_w / 1000) * 1000 : *rated;
     return load;
 }
@@ -160,7 +164,8 @@ TestLoad testLoad(double v_v, double current_a)
 std::string TestLoad::text() const
 {
     return formatOhms(ohm) + ", " + formatValue(rated_w, Quantity::Power) + " (" +
-           formatValue(current_a, Quantity::Current, 2) + ", " + formatValue(power_w, Quantity::Power, 2) + ")";
+           formatValue(current_a, Quantity::Current, 2) + ", " + formatValue(power_w, Quantity::Power, 2) +
+           ")";
 }
 
 ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions)
@@ -170,8 +175,8 @@ ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions)
     , m_load_a(job.need.current_a ? job.need.current_a : job.found.rails.front().i_rated_a)
     , m_planned_fuse(plannedFuse(job))
 {
-    // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each has its
-    // even share.
+    // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each
+    // has its even share.
     if (const auto& join = job.plan.join; m_load_a && join && join->kind == Joining::SideBySide)
         *m_load_a /= static_cast<double>(unitCount());
     if (const auto target = unitTarget(job))
@@ -209,9 +214,8 @@ bool ChangeProcedure::anyMains() const
 bool ChangeProcedure::barredBySeal() const
 {
     const Plan& plan = m_job.plan;
-    return m_job.found.sealed() &&
-           (plan.chosen || plan.rewind || plan.shunt || plan.connection || plan.limiter || plan.chain ||
-            !plan.refits.empty());
+    return m_job.found.sealed() && (plan.chosen || plan.rewind || plan.shunt || plan.connection ||
+                                    plan.limiter || plan.chain || !plan.refits.empty());
 }
 
 double ChangeProcedure::highestOutput() const
@@ -228,7 +232,10 @@ double ChangeProcedure::highestOutput() const
     return highest_v;
 }
 
-std::string ChangeProcedure::of(std::size_t unit) const { return joined() ? " of " + unitName(m_job, unit) : ""; }
+std::string ChangeProcedure::of(std::size_t unit) const
+{
+    return joined() ? " of " + unitName(m_job, unit) : "";
+}
 
 std::string ChangeProcedure::idOf(const std::string& id, std::size_t unit) const
 {
@@ -250,10 +257,12 @@ std::optional<TestLoad> ChangeProcedure::loadFor(double share) const
 std::string ChangeProcedure::loadBank() const
 {
     if (!m_test_v || !m_load_a)
-        return "Test loads: enter in Need what the load draws, then their ohms and watts stand here. Until then a "
+        return "Test loads: enter in Need what the load draws, then their ohms and watts stand here. Until "
+               "then a "
                "resistor that draws little.";
-    std::string text = "Test loads, each behind its own switch, all switched off: light " + loadFor(0.1)->text() +
-                       "; half " + loadFor(0.5)->text() + "; full " + loadFor(1)->text();
+    std::string text = "Test loads, each behind its own switch, all switched off: light " +
+                       loadFor(0.1)->text() + "; half " + loadFor(0.5)->text() + "; full " +
+                       loadFor(1)->text();
     const auto& peak_a = m_job.need.peak_a;
     if (peak_a && m_job.need.current_a && *peak_a > *m_job.need.current_a)
         text += "; peak " + testLoad(*m_test_v, *peak_a * *m_load_a / *m_job.need.current_a).text();
@@ -334,14 +343,16 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     return asked;
 }
 
-/// Behind the limiter an output that nothing regulates stands lower, and so may one whose input is taken down.
+/// Behind the limiter an output that nothing regulates stands lower, and so may one whose input is taken
+/// down.
 std::optional<VoltageRange> ChangeProcedure::behindLimiter(const std::optional<VoltageRange>& range,
                                                            std::string& because) const
 {
     if (!range || (m_predictions.lamp_share_min >= 1 && m_predictions.lamp_share_max >= 1))
         return range;
     because += ", less what the lamp takes";
-    return VoltageRange{range->min_v * m_predictions.lamp_share_min, range->max_v * m_predictions.lamp_share_max};
+    return VoltageRange{range->min_v * m_predictions.lamp_share_min,
+                        range->max_v * m_predictions.lamp_share_max};
 }
 
 /// The other rails stand beside the first in the same step: one setting moves them all.

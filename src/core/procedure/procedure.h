@@ -75,20 +75,60 @@ enum class Does {
 template <>
 struct Words<Does>
 {
-    static constexpr std::array<std::string_view, 51> list{
-        "open_case",        "close_case",      "read_parts",       "isolate",        "measure_pins",
-        "discharge",        "prove",           "earth_test",       "insulation_test", "leakage_test",
-        "polarity_test",    "work_mains_side", "work_output_side", "open_links",     "link_windings",
-        "find_windings",    "phase_test",      "set_selector",     "fit_fuse",       "open_bond",
-        "measure_bonds",    "form_capacitors", "valves_out",       "valves_in",      "lamp_in",
-        "lamp_out",         "bench_supply_in", "bench_supply_out", "power",          "read_output",
-        "read_secondaries", "measure_wires",   "tie_enable",       "adjust",         "load_resistive",
-        "connect_load",     "connect_source",  "disconnect_source", "run_cable",     "join_units",
-        "try_bypass",       "try_limit",       "read_temperature", "photograph",     "label_wires",
-        "take_out",         "mount",           "connect_wire",     "tug_test",       "second_look",
-        "label"};
+    static constexpr std::array<std::string_view, 51> list{"open_case",
+                                                           "close_case",
+                                                           "read_parts",
+                                                           "isolate",
+                                                           "measure_pins",
+                                                           "discharge",
+                                                           "prove",
+                                                           "earth_test",
+                                                           "insulation_test",
+                                                           "leakage_test",
+                                                           "polarity_test",
+                                                           "work_mains_side",
+                                                           "work_output_side",
+                                                           "open_links",
+                                                           "link_windings",
+                                                           "find_windings",
+                                                           "phase_test",
+                                                           "set_selector",
+                                                           "fit_fuse",
+                                                           "open_bond",
+                                                           "measure_bonds",
+                                                           "form_capacitors",
+                                                           "valves_out",
+                                                           "valves_in",
+                                                           "lamp_in",
+                                                           "lamp_out",
+                                                           "bench_supply_in",
+                                                           "bench_supply_out",
+                                                           "power",
+                                                           "read_output",
+                                                           "read_secondaries",
+                                                           "measure_wires",
+                                                           "tie_enable",
+                                                           "adjust",
+                                                           "load_resistive",
+                                                           "connect_load",
+                                                           "connect_source",
+                                                           "disconnect_source",
+                                                           "run_cable",
+                                                           "join_units",
+                                                           "try_bypass",
+                                                           "try_limit",
+                                                           "read_temperature",
+                                                           "photograph",
+                                                           "label_wires",
+                                                           "take_out",
+                                                           "mount",
+                                                           "connect_wire",
+                                                           "tug_test",
+                                                           "second_look",
+                                                           "label"};
 };
-/// Taken apart, fitted or connected inside a unit: what ends the trust in an earlier reading behind the limiter.
+/// Taken apart, fitted or connected inside a unit: what ends the trust in an earlier reading behind the
+/// limiter.
 bool worksInside(Does does);
 
 /// How power comes to a unit.
@@ -125,7 +165,7 @@ struct Words<Caution>
         "mains_potential",      "no_scope",           "discharge",    "plug_pins",
         "high_output",          "battery_source",     "series_lamp",  "hot_parts",
         "old_capacitors",       "lent_or_unattended", "fixed_wiring", "output_floats",
-        "variable_transformer", "valve_equipment", "one_hand"};
+        "variable_transformer", "valve_equipment",    "one_hand"};
 };
 std::string_view cautionText(Caution caution);
 
@@ -157,23 +197,24 @@ struct Step
     std::string detail;
     std::optional<std::size_t> unit = {}; ///< of a joined job; absent: the job as a whole, or its only unit
     std::vector<Does> does = {};
-    std::optional<Through> through = {};           ///< power steps
-    std::optional<DischargeTool> discharge = {};   ///< the resistor that the step names
+    std::optional<Through> through = {};         ///< power steps
+    std::optional<DischargeTool> discharge = {}; ///< the resistor that the step names
     std::vector<std::string> parts = {}; ///< what it fits, sets or names: another of these is another step
     std::vector<Caution> cautions = {};
     std::vector<Asked> asks = {};
     std::vector<std::string> checks = {}; ///< pre-power checks, each to be ticked
     std::optional<double> wait_s = {};
     bool watches_lamp = false; ///< what the limiter lamp did belongs to it
-    std::string drawing = {};  ///< of the plan's connections the one that belongs to it; "plan" is all of them
+    std::string drawing = {}; ///< of the plan's connections the one that belongs to it; "plan" is all of them
     ReadingStage reading_stage = ReadingStage::Found;
 
     bool is(Does what) const;
     bool worksInside() const;
-    /// What a tick refers to: what the step does, its parts and its windows, not its wording. A tick of another
-    /// content is shown as "again".
+    /// What a tick refers to: what the step does, its parts and its windows, not its wording. A tick of
+    /// another content is shown as "again".
     std::string fingerprint() const;
-    /// Whether a version-1 tick, which kept the words of its step, was one of this content: its parts were named.
+    /// Whether a version-1 tick, which kept the words of its step, was one of this content: its parts were
+    /// named.
     bool namedBy(std::string_view old_words) const;
 };
 
@@ -188,8 +229,8 @@ struct Predictions
     std::optional<double> bottom_ohm; ///< the changed leg by itself
     std::optional<double> top_ohm;
     std::optional<double> lamp_w;
-    /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron that
-    /// nobody knows widen it.
+    /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron
+    /// that nobody knows widen it.
     double lamp_share_min = 1;
     double lamp_share_max = 1;
     /// Of each unit, in order: whether it bears the mains, as found and as planned.
@@ -204,8 +245,9 @@ struct Predictions
     EnergyModel energy_found = {};
     EnergyModel energy_planned = {};
     std::optional<ReadingWindow> limit_a = {}; ///< where a changed current limit lies, at the output
-    std::optional<ReadingWindow> polarity_v = {}; ///< across a battery's open fuse holder, the right way round
-    double temp_limit_k = 333.15;                 ///< hotter than this burns fingers
+    std::optional<ReadingWindow> polarity_v =
+        {};                       ///< across a battery's open fuse holder, the right way round
+    double temp_limit_k = 333.15; ///< hotter than this burns fingers
     /// The other rails: where they should be before and after, and why.
     struct Other
     {

@@ -1,5 +1,5 @@
-// After the change: behind the limiter, then load steps and what the change asks to be tried, the real load, and the
-// sign-off.
+// After the change: behind the limiter, then load steps and what the change asks to be tried, the real load,
+// and the sign-off.
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
 
@@ -29,8 +29,9 @@ void ChangeProcedure::bringUp()
     checkBehindLimiter();
     if (bears.planned == Verdict::Unknown) {
         add("bringup.limited_only", Stage::BringUp, StepKind::Look, "No full mains yet",
-            bears.planned_why + " Until then it is powered through the limiter alone; load steps and the real load "
-                                "wait.");
+            bears.planned_why +
+                " Until then it is powered through the limiter alone; load steps and the real load "
+                "wait.");
         signOff();
         return;
     }
@@ -47,6 +48,8 @@ void ChangeProcedure::checkBehindLimiter()
         std::ranges::none_of(m_steps, [](const Step& s) { return s.id == "found.enable"; }))
         tieEnable(Stage::BringUp);
     limiterIn("bringup.limiter", Stage::BringUp, "");
+    if (joined())
+        m_steps.back().title += ": " + unitName(m_job, 1);
     if (valves_out) {
         Step& out = add("bringup.valves_out", Stage::BringUp, StepKind::Touch, "Take the valves out",
                         noLoadWords() + " Cold, straight up, each marked with its place.", {Does::ValvesOut});
@@ -62,7 +65,9 @@ void ChangeProcedure::checkBehindLimiter()
     }
     const auto light_load = loadFor(0.1);
     power("bringup.power_lamp", Stage::BringUp, true,
-          light_load ? "The light load switched on: " + light_load->text() : "A light resistive load on the output", 1);
+          light_load ? "The light load switched on: " + light_load->text()
+                     : "A light resistive load on the output",
+          1);
     measureWires(Stage::BringUp);
     heatUp("bringup.heat", Stage::BringUp);
     if (!valves_out)
@@ -74,8 +79,9 @@ void ChangeProcedure::checkBehindLimiter()
         light = VoltageRange{light->min_v / m_job.plan.trim->scale, light->max_v / m_job.plan.trim->scale};
         because += ", before the trimmer is turned";
     }
-    Step& step = add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the limiter",
-                     "Outside its window: isolate, then see which fault explains it.", {Does::ReadOutput});
+    Step& step =
+        add("bringup.lamp_output", Stage::BringUp, StepKind::Probe, "First reading behind the limiter",
+            "Outside its window: isolate, then see which fault explains it.", {Does::ReadOutput});
     step.unit = stepUnit(1);
     step.asks.push_back(
         outputAt(light, light_load ? std::optional(light_load->current_a) : std::nullopt, because));
@@ -109,7 +115,8 @@ void ChangeProcedure::loadSteps()
                                 {"bringup.full", "Full load", 1}};
     const auto& need = m_job.need;
     if (need.peak_a && need.current_a && *need.peak_a > *need.current_a)
-        loads.push_back({"bringup.peak", "The load's peak, for as long as it lasts", *need.peak_a / *need.current_a});
+        loads.push_back(
+            {"bringup.peak", "The load's peak, for as long as it lasts", *need.peak_a / *need.current_a});
     for (const LoadStep& load : loads) {
         const auto test = loadFor(load.share);
         const std::optional<double> load_a = load.share == 0 ? std::optional(0.0)
@@ -121,7 +128,8 @@ void ChangeProcedure::loadSteps()
                                          : "",
                          {Does::ReadOutput});
         step.unit = stepUnit(1);
-        step.asks.push_back(outputAt(plannedAt(std::min(load.share, 1.0)), load_a, m_predictions.planned_because));
+        step.asks.push_back(
+            outputAt(plannedAt(std::min(load.share, 1.0)), load_a, m_predictions.planned_because));
         if (load.share == 0 || load.share == 1)
             askOthers(step, true);
         outputCautions(step);
@@ -129,23 +137,25 @@ void ChangeProcedure::loadSteps()
             step.cautions.push_back(Caution::HotParts);
     }
     if (!m_predictions.others.empty()) {
-        Step& cross = add("bringup.cross", Stage::BringUp, StepKind::Probe, "The other rails under cross load",
-                          m_rail.name + " at light load and each other rail at what its users draw; then the other "
-                                        "way round. Log the farthest of each.",
-                          {Does::ReadOutput});
+        Step& cross =
+            add("bringup.cross", Stage::BringUp, StepKind::Probe, "The other rails under cross load",
+                m_rail.name + " at light load and each other rail at what its users draw; then the other "
+                              "way round. Log the farthest of each.",
+                {Does::ReadOutput});
         cross.unit = stepUnit(1);
         askOthers(cross, true);
         outputCautions(cross);
         cross.cautions.push_back(Caution::HotParts);
     }
     if (m_job.plan.shunt) {
-        Step& limit = add("bringup.limit", Stage::BringUp, StepKind::Probe, "Try the current limit",
-                          m_job.found.current_limit.primary_side
-                              ? "Raise the load slowly past full load until the output falls, not longer than it "
-                                "takes to read: the shunt limits the switch's peak, so log at which output current."
-                              : "Raise the load slowly until the output falls, not longer than it takes to read, and "
-                                "log the current: limit 2.9A.",
-                          {Does::TryLimit});
+        Step& limit =
+            add("bringup.limit", Stage::BringUp, StepKind::Probe, "Try the current limit",
+                m_job.found.current_limit.primary_side
+                    ? "Raise the load slowly past full load until the output falls, not longer than it "
+                      "takes to read: the shunt limits the switch's peak, so log at which output current."
+                    : "Raise the load slowly until the output falls, not longer than it takes to read, and "
+                      "log the current: limit 2.9A.",
+                {Does::TryLimit});
         limit.unit = stepUnit(1);
         limit.asks.push_back({"limit", Quantity::Current,
                               m_predictions.limit_a
@@ -171,11 +181,12 @@ void ChangeProcedure::turnTrimmer()
         goal = "until " + m_rail.name + " reads " + volts(m_rail.sign() * middle_v) +
                (full ? " at " + formatValue(full->current_a, Quantity::Current, 2) : std::string());
     }
-    Step& step = add("bringup.trim", Stage::BringUp, StepKind::Adjust, "Turn " + trim.trimmer + " " + goal,
-                     (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
-                         "Insulated trimming tool, slowly, the primary covered; watch every rail, not only the one "
-                         "you want. At its end it is not forced: see Trim.",
-                     {Does::Adjust, Does::ReadOutput});
+    Step& step =
+        add("bringup.trim", Stage::BringUp, StepKind::Adjust, "Turn " + trim.trimmer + " " + goal,
+            (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
+                "Insulated trimming tool, slowly, the primary covered; watch every rail, not only the one "
+                "you want. At its end it is not forced: see Trim.",
+            {Does::Adjust, Does::ReadOutput});
     step.unit = stepUnit(1);
     step.parts = {trim.trimmer};
     step.asks.push_back(outputAt(m_predictions.planned, full ? std::optional(full->current_a) : std::nullopt,
@@ -190,11 +201,12 @@ void ChangeProcedure::tryLimiter()
     if (!m_job.plan.limiter)
         return;
     const auto limiter = plannedLimiter(m_job);
-    Step& step = add("bringup.bypass", Stage::BringUp, StepKind::Probe, "Try the bypass",
-                     "Time it from switch-on to its click, by ear or eye, not with fingers: bypass 0.8s. Then off for "
-                     "ten seconds and on again: it must have let go and take as long again. A resistor that smokes, or "
-                     "no click: isolate.",
-                     {Does::TryBypass});
+    Step& step = add(
+        "bringup.bypass", Stage::BringUp, StepKind::Probe, "Try the bypass",
+        "Time it from switch-on to its click, by ear or eye, not with fingers: bypass 0.8s. Then off for "
+        "ten seconds and on again: it must have let go and take as long again. A resistor that smokes, or "
+        "no click: isolate.",
+        {Does::TryBypass});
     step.unit = stepUnit(1);
     constexpr double late = 3;
     constexpr double by_ear_s = 0.3;
@@ -202,9 +214,11 @@ void ChangeProcedure::tryLimiter()
     if (limiter) {
         const double least_s = limiter->result.bypass_min_s;
         const double planned_s = m_job.plan.limiter->bypass_s.value_or(least_s);
-        window = ReadingWindow{std::max(0.0, least_s - by_ear_s), std::max(planned_s, least_s) * late + by_ear_s};
+        window =
+            ReadingWindow{std::max(0.0, least_s - by_ear_s), std::max(planned_s, least_s) * late + by_ear_s};
     }
-    step.asks.push_back({"bypass", Quantity::Time, window, std::nullopt, "not before the capacitors are charged"});
+    step.asks.push_back(
+        {"bypass", Quantity::Time, window, std::nullopt, "not before the capacitors are charged"});
     step.cautions = {Caution::MainsPotential, Caution::HotParts};
 }
 
@@ -227,11 +241,13 @@ void ChangeProcedure::warmUp()
                            load_a, "the need"});
     const auto& plan = m_job.plan;
     if (plan.dummy_load)
-        ripple.asks.push_back({"temp dummy-load", Quantity::Temperature, ReadingWindow{std::nullopt, resistor_max_k},
-                               load_a, "usual limit of a wirewound's body"});
+        ripple.asks.push_back({"temp dummy-load", Quantity::Temperature,
+                               ReadingWindow{std::nullopt, resistor_max_k}, load_a,
+                               "usual limit of a wirewound's body"});
     if (plan.connection || plan.rewind)
-        ripple.asks.push_back({"temp winding", Quantity::Temperature, ReadingWindow{std::nullopt, winding_max_k},
-                               load_a, "usual surface limit of a winding"});
+        ripple.asks.push_back({"temp winding", Quantity::Temperature,
+                               ReadingWindow{std::nullopt, winding_max_k}, load_a,
+                               "usual surface limit of a winding"});
     if (!plan.dummy_load && !plan.connection && !plan.rewind)
         ripple.asks.push_back({"temp", Quantity::Temperature, std::nullopt, load_a,
                                "against the part's own rating: temp rectifier 70C"});
@@ -248,9 +264,10 @@ void ChangeProcedure::connectLoad()
             earthTest("signoff.earth", Stage::SignOff, unit, "With the case closed. ");
     add("signoff.connect", Stage::SignOff, StepKind::Touch, "Connect " + m_job.need.load.name,
         std::string("Test loads off. ") +
-            (hasBattery() ? "The battery's leads on, its fuse out and its holder open: the set point was set on a "
-                            "resistor and is only checked on the battery."
-                          : "Polarity, wire and joints; strain relief at both ends."),
+            (hasBattery()
+                 ? "The battery's leads on, its fuse out and its holder open: the set point was set on a "
+                   "resistor and is only checked on the battery."
+                 : "Polarity, wire and joints; strain relief at both ends."),
         {Does::ConnectLoad})
         .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
     connectSense();
@@ -266,17 +283,17 @@ void ChangeProcedure::connectLoad()
 void ChangeProcedure::connectBattery()
 {
     m_steps.back().cautions.push_back(Caution::BatterySource);
-    Step& polarity = add("signoff.polarity", Stage::SignOff, StepKind::Probe,
-                         "Measure across the battery's open fuse holder",
-                         "Fuse out, unit running. The small difference is right; the sum of both is the wrong way "
-                         "round: isolate and swap the leads. Log its size: polarity 1.9V.",
-                         {Does::PolarityTest});
+    Step& polarity = add(
+        "signoff.polarity", Stage::SignOff, StepKind::Probe, "Measure across the battery's open fuse holder",
+        "Fuse out, unit running. The small difference is right; the sum of both is the wrong way "
+        "round: isolate and swap the leads. Log its size: polarity 1.9V.",
+        {Does::PolarityTest});
     polarity.asks.push_back({"polarity", Quantity::Voltage, m_predictions.polarity_v, std::nullopt,
                              "what is planned less what a flat battery gives"});
     polarity.cautions = {Caution::BatterySource};
     outputCautions(polarity);
     Step& fuse = power("signoff.fuse", Stage::SignOff, false, "The battery's fuse in, last of all",
-                        m_predictions.units.empty() ? stepUnit(1) : std::nullopt);
+                       m_predictions.units.empty() ? stepUnit(1) : std::nullopt);
     fuse.title = "Put the battery's fuse in";
     fuse.detail = "The difference read right. Insulated tool, one hand; a small spark is the difference.";
     fuse.does.push_back(Does::ConnectSource);
@@ -328,13 +345,15 @@ void ChangeProcedure::signOff()
         waitAndProve("signoff.end", Stage::SignOff);
         closeCases("signoff", Stage::SignOff);
     }
-    Step& label = add("signoff.label", Stage::SignOff, StepKind::Look, "Label it",
-                      "Switched off. The label says what it gives now, and when it was changed.", {Does::Label});
+    Step& label =
+        add("signoff.label", Stage::SignOff, StepKind::Look, "Label it",
+            "Switched off. The label says what it gives now, and when it was changed.", {Does::Label});
     label.parts = {};
-    Step& report = add("signoff.report", Stage::SignOff, StepKind::Look, "Report",
-                       hasBattery() ? "Export it and keep it with the unit. Back into service: the unit first, the "
-                                      "battery's fuse last."
-                                    : "Export it and keep it with the unit.");
+    Step& report =
+        add("signoff.report", Stage::SignOff, StepKind::Look, "Report",
+            hasBattery() ? "Export it and keep it with the unit. Back into service: the unit first, the "
+                           "battery's fuse last."
+                         : "Export it and keep it with the unit.");
     if (!dc())
         report.cautions = {Caution::LentOrUnattended};
 }

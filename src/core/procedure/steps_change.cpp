@@ -1,4 +1,5 @@
-// The change itself: deepest first, then inspected; after work on the mains side earth and insulation measured again.
+// The change itself: deepest first, then inspected; after work on the mains side earth and insulation
+// measured again.
 #include "core/job/connections.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
@@ -39,7 +40,8 @@ void ChangeProcedure::fitParts()
     const Plan& plan = m_job.plan;
     if (barredBySeal()) {
         add("change.sealed", Stage::Change, StepKind::Look, "It cannot be fitted: the case is sealed",
-            "What is planned is inside a case that does not open. Work at its output, or take another unit: change the "
+            "What is planned is inside a case that does not open. Work at its output, or take another unit: "
+            "change the "
             "plan.");
         fitWire();
         return;
@@ -57,7 +59,8 @@ void ChangeProcedure::fitParts()
             legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
     }
     if (!plan.changesAnything())
-        add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet", "Choose in Plan what to change.");
+        add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet",
+            "Choose in Plan what to change.");
     fitOthers();
     if (plan.chosen)
         fitDivider();
@@ -71,18 +74,19 @@ void ChangeProcedure::fitParts()
         if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
             measured.asks.push_back(
                 {top ? "top" : "bottom", Quantity::Resistance,
-                 widened({*ohm * (1 - leg_doubt), *ohm * (1 + leg_doubt)}, Quantity::Resistance), std::nullopt,
-                 "planned leg ± 3 %"});
+                 widened({*ohm * (1 - leg_doubt), *ohm * (1 + leg_doubt)}, Quantity::Resistance),
+                 std::nullopt, "planned leg ± 3 %"});
     }
 }
 
 void ChangeProcedure::fitDivider()
 {
     const ChosenNetwork& chosen = *m_job.plan.chosen;
-    Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
-                    "Fit " + chosen.network.prettyText() + " " + std::string(whereItJoins(chosen.method)),
-                    fittingSentence(m_job) + " Short leads, sound joints, nothing within reach of the primary.",
-                    {Does::WorkOutputSide});
+    Step& fit =
+        add("change.fit", Stage::Change, StepKind::Touch,
+            "Fit " + chosen.network.prettyText() + " " + std::string(whereItJoins(chosen.method)),
+            fittingSentence(m_job) + " Short leads, sound joints, nothing within reach of the primary.",
+            {Does::WorkOutputSide});
     if (replaces(chosen.method))
         fit.does.push_back(Does::TakeOut);
     fit.unit = stepUnit(1);
@@ -101,13 +105,13 @@ void ChangeProcedure::fitOthers()
     if (plan.rewind) {
         const Rail* rail = railNamed(m_job.found, plan.rewind->rail);
         const auto turns = rail != nullptr ? rail->winding.turns : std::nullopt;
-        Step& step =
-            add("change.rewind", Stage::Change, StepKind::Touch,
-                "Rewind " + plan.rewind->rail + " to " + std::to_string(plan.rewind->turns) + " turns",
-                (turns ? "Found " + std::to_string(*turns) + " turns. " : std::string()) +
-                    "Note start, finish and direction before the first turn comes off. Same wire class, the "
-                    "insulation between primary and secondary made again as it was; the core's gap unchanged.",
-                {Does::TakeOut, Does::WorkOutputSide});
+        Step& step = add(
+            "change.rewind", Stage::Change, StepKind::Touch,
+            "Rewind " + plan.rewind->rail + " to " + std::to_string(plan.rewind->turns) + " turns",
+            (turns ? "Found " + std::to_string(*turns) + " turns. " : std::string()) +
+                "Note start, finish and direction before the first turn comes off. Same wire class, the "
+                "insulation between primary and secondary made again as it was; the core's gap unchanged.",
+            {Does::TakeOut, Does::WorkOutputSide});
         if (!dc())
             step.does.push_back(Does::WorkMainsSide);
         step.unit = stepUnit(1);
@@ -115,10 +119,11 @@ void ChangeProcedure::fitOthers()
         step.cautions = {Caution::LentOrUnattended};
     }
     if (plan.shunt) {
-        Step& step = add("change.shunt", Stage::Change, StepKind::Touch,
-                         "Fit the shunt " + plan.shunt->network.prettyText(),
-                         "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.",
-                         {Does::WorkOutputSide});
+        Step& step =
+            add("change.shunt", Stage::Change, StepKind::Touch,
+                "Fit the shunt " + plan.shunt->network.prettyText(),
+                "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.",
+                {Does::WorkOutputSide});
         step.unit = stepUnit(1);
         step.parts = {plan.shunt->network.prettyText()};
     }
@@ -133,7 +138,8 @@ void ChangeProcedure::fitOthers()
                 "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,
                 "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
                 "connector if there is one.",
-                outside ? std::vector{Does::LoadResistive} : std::vector{Does::WorkOutputSide, Does::LoadResistive});
+                outside ? std::vector{Does::LoadResistive}
+                        : std::vector{Does::WorkOutputSide, Does::LoadResistive});
         step.unit = stepUnit(1);
         step.parts = {dummy.network.prettyText(), dummy.rail};
         step.cautions = {Caution::HotParts};
@@ -144,26 +150,30 @@ void ChangeProcedure::fitRefits()
 {
     for (const Refit& refit : m_job.plan.refits) {
         const RowInfo& info = rowInfo(refit.row);
-        const std::string rating = info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3);
+        const std::string rating =
+            info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3);
         const bool fuse = refit.row == RowId::FuseCurrent || refit.row == RowId::FuseVoltage;
-        Step& step = add("change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
-                         Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
-                         std::string(info.rating) + ' ' + rating +
-                             (fuse ? ". The holder's size, the same speed unless the plan says another, breaking "
-                                     "capacity not less. Mark it beside the holder."
-                                   : ". Same polarity; no larger than its place, leads of its pitch; same or better "
-                                     "ripple and temperature ratings."));
+        Step& step =
+            add("change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
+                Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
+                std::string(info.rating) + ' ' + rating +
+                    (fuse ? ". The holder's size, the same speed unless the plan says another, breaking "
+                            "capacity not less. Mark it beside the holder."
+                          : ". Same polarity; no larger than its place, leads of its pitch; same or better "
+                            "ripple and temperature ratings."));
         step.unit = stepUnit(1);
         step.parts = {std::string(info.part), rating};
         if (fuse)
             step.does = {Does::FitFuse};
         else
-            step.does = {Does::TakeOut, info.mains_side && !dc() ? Does::WorkMainsSide : Does::WorkOutputSide};
+            step.does = {Does::TakeOut,
+                         info.mains_side && !dc() ? Does::WorkMainsSide : Does::WorkOutputSide};
         if (fuse && !dc())
             step.does.push_back(Does::WorkMainsSide);
         if (onHeatsink(refit.row))
-            step.detail += " Where it sits on a heatsink: insulating pad and bushing as they were, thin paste, then "
-                           "ohms from its tab to the heatsink.";
+            step.detail +=
+                " Where it sits on a heatsink: insulating pad and bushing as they were, thin paste, then "
+                "ohms from its tab to the heatsink.";
     }
 }
 
@@ -176,22 +186,27 @@ void ChangeProcedure::inspectChange()
     if (!m_job.found.sealed())
         add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
             dc() ? "Joints, clearances, polarity, no solder splash; strain relief on every lead."
-                 : "Joints, clearances, polarity, no solder splash on the primary side; strain relief on cord and "
+                 : "Joints, clearances, polarity, no solder splash on the primary side; strain relief on "
+                   "cord and "
                    "output leads.");
     Step& look = add("change.second_look", Stage::Change, StepKind::Look, "Second look before power",
                      "Somebody else, or you after a pause: against the plan's drawing, part by part.",
                      {Does::SecondLook});
     look.drawing = "plan";
+    look.parts = plannedChanges(m_job);
     if (!worksOnMains())
         return;
     earthTest("change.earth", Stage::Change, 1, "Again, for the mains side was worked on. ");
     const bool class_1 = earthed(1);
     Step& insulation = add(
         "change.insulation", Stage::Change, StepKind::Touch, "Measure the insulation at 500 V DC",
-        std::string("Plug out. Line and neutral pins joined, switch on, 500 V DC for a minute between them and ") +
+        std::string(
+            "Plug out. Line and neutral pins joined, switch on, 500 V DC for a minute between them and ") +
             (class_1 ? "the earth pin" : "the output's terminals joined, and the case's metal") +
-            "; off first with what it would break: surge arresters, varistors to earth, filters that bleed. By "
-            "somebody equipped for it; otherwise leave it open: it stays an open point of the sign-off. What was "
+            "; off first with what it would break: surge arresters, varistors to earth, filters that bleed. "
+            "By "
+            "somebody equipped for it; otherwise leave it open: it stays an open point of the sign-off. What "
+            "was "
             "tested is charged afterwards.",
         {Does::InsulationTest});
     insulation.unit = stepUnit(1);

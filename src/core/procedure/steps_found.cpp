@@ -1,5 +1,5 @@
-// Before the change: read the plate, make safe, read the parts, earth and inspection, capacitors formed, then power
-// as found where the unit is known to bear it, and the before-readings.
+// Before the change: read the plate, make safe, read the parts, earth and inspection, capacitors formed, then
+// power as found where the unit is known to bear it, and the before-readings.
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
 
@@ -34,12 +34,14 @@ std::vector<Step> ChangeProcedure::run()
 void ChangeProcedure::identify()
 {
     add("found.plate", Stage::Found, StepKind::Look, "Read the plate, unopened",
-        m_job.found.sealed()
-            ? "Name, voltages, currents, earth sign. The case is sealed: nothing inside is touched, and the job is "
-              "worked at its output."
-        : dc() ? "Name, voltages, currents, polarity of its feed. Smell it, shake it: what rattles is loose. The label "
+        m_job.found.sealed() ? "Name, voltages, currents, earth sign. The case is sealed: nothing inside is "
+                               "touched, and the job is "
+                               "worked at its output."
+        : dc() ? "Name, voltages, currents, polarity of its feed. Smell it, shake it: what rattles is loose. "
+                 "The label "
                  "may be optimistic; the parts rule."
-               : "Name, voltages, currents, earth sign; cord, plug, the fuse on the panel, where the selector stands. "
+               : "Name, voltages, currents, earth sign; cord, plug, the fuse on the panel, where the "
+                 "selector stands. "
                  "Smell it, shake it: what rattles is loose. The label may be optimistic; the parts rule.",
         {Does::Photograph});
 }
@@ -47,35 +49,35 @@ void ChangeProcedure::identify()
 void ChangeProcedure::inspectDead()
 {
     if (!m_job.found.sealed()) {
-        Step& parts =
-            add("found.parts", Stage::Found, StepKind::Look, "Read the parts",
-                std::string(m_job.found.topology == Topology::Unregulated
-                                ? "Transformer, rectifier, every capacitor and choke"
-                            : isLinear(m_job.found.topology)
-                                ? "Transformer, rectifier, capacitors, regulator, divider"
-                                : "Bulk and output capacitors, rectifier, switch, controller, divider") +
-                    ". Enter each on its station, or leave it unknown. Photograph it before anything is moved.",
-                {Does::ReadParts, Does::Photograph});
+        Step& parts = add(
+            "found.parts", Stage::Found, StepKind::Look, "Read the parts",
+            std::string(m_job.found.topology == Topology::Unregulated
+                            ? "Transformer, rectifier, every capacitor and choke"
+                        : isLinear(m_job.found.topology)
+                            ? "Transformer, rectifier, capacitors, regulator, divider"
+                            : "Bulk and output capacitors, rectifier, switch, controller, divider") +
+                ". Enter each on its station, or leave it unknown. Photograph it before anything is moved.",
+            {Does::ReadParts, Does::Photograph});
         parts.unit = stepUnit(1);
         parts.cautions = {Caution::OldCapacitors};
     }
     for (std::size_t unit = 1; unit <= unitCount(); ++unit) {
         earthTest("found.earth", Stage::Found, unit, "");
         if (!earthed(unit) && !supply(unit).dcFed()) {
-            Step& insulation = add(idOf("found.earth", unit), Stage::Found, StepKind::Look,
-                                   "Look at the insulation" + of(unit),
-                                   "Class II: no earth is asked for. Cord, inlet and case sound, no bare metal "
-                                   "within reach of the mains side.");
+            Step& insulation = add(
+                idOf("found.earth", unit), Stage::Found, StepKind::Look, "Look at the insulation" + of(unit),
+                "Class II: no earth is asked for. Cord, inlet and case sound, no bare metal "
+                "within reach of the mains side.");
             insulation.unit = stepUnit(unit);
         }
     }
-    Step& inspect =
-        add("found.inspect", Stage::Found, StepKind::Touch, "Inspect",
-            dc() ? "Feed leads and their polarity, fuse value and type, joints, bulging or leaking capacitors."
-            : m_job.found.sealed()
-                ? "Plug and cord sound, strain relief holds, output lead sound to its end."
-                : "Plug, cord and strain relief; live goes through switch and fuse, neutral does not go through the "
-                  "fuse; fuse value and type; joints, bulging or leaking capacitors.");
+    Step& inspect = add(
+        "found.inspect", Stage::Found, StepKind::Touch, "Inspect",
+        dc() ? "Feed leads and their polarity, fuse value and type, joints, bulging or leaking capacitors."
+        : m_job.found.sealed() ? "Plug and cord sound, strain relief holds, output lead sound to its end."
+                               : "Plug, cord and strain relief; live goes through switch and fuse, neutral "
+                                 "does not go through the "
+                                 "fuse; fuse value and type; joints, bulging or leaking capacitors.");
     inspect.cautions = {Caution::OldCapacitors};
     if (anyMains())
         inspect.cautions.push_back(Caution::FixedWiring);
@@ -86,13 +88,14 @@ void ChangeProcedure::measureBonds()
 {
     if (!joined())
         return;
-    Step& step = add("found.bonds", Stage::Found, StepKind::Touch, "Measure what is tied to the case",
-                     "From each output's negative to its own case, then from its positive: below " +
-                         formatOhms(bonded_below_ohm) + " it is bonded, above " + formatOhms(free_above_ohm) +
-                         " it floats. Log the negative; enter the bond in Found, under Units. Then from the load's "
-                         "negative, and its positive, to the load's case: log load-earth and enter where the load is "
-                         "earthed under Stacked or Side by side.",
-                     {Does::MeasureBonds});
+    Step& step =
+        add("found.bonds", Stage::Found, StepKind::Touch, "Measure what is tied to the case",
+            "From each output's negative to its own case, then from its positive: below " +
+                formatOhms(bonded_below_ohm) + " it is bonded, above " + formatOhms(free_above_ohm) +
+                " it floats. Log the negative; enter the bond in Found, under Units. Then from the load's "
+                "negative, and its positive, to the load's case: log load-earth and enter where the load is "
+                "earthed under Stacked or Side by side.",
+            {Does::MeasureBonds});
     for (std::size_t unit = 1; unit <= unitCount(); ++unit)
         step.asks.push_back({.point = "bond",
                              .quantity = Quantity::Resistance,
@@ -104,17 +107,17 @@ void ChangeProcedure::measureBonds()
                          "records where the load is earthed"});
 }
 
-/// Out of the circuit, from a bench supply through a resistor, until the leakage has gone down: before the first
-/// power of any kind. The bench supply is a source, and what was formed is charged.
+/// Out of the circuit, from a bench supply through a resistor, until the leakage has gone down: before the
+/// first power of any kind. The bench supply is a source, and what was formed is charged.
 void ChangeProcedure::formCapacitors()
 {
     const auto formings = m_job.found.sealed() ? std::vector<Forming>{} : formingsOf(m_job);
     for (const Forming& forming : formings) {
-        Step& lift = add("found.lift." + forming.name, Stage::Found, StepKind::Touch,
-                         "Lift one lead of " + forming.name,
-                         "Note which way round it stands. Clip the bench supply on, switched off, through " +
-                             formatOhms(forming.r_ohm) + ", " + watts(forming.r_power_w) + " at least; plus to plus.",
-                         {Does::WorkOutputSide});
+        Step& lift = add(
+            "found.lift." + forming.name, Stage::Found, StepKind::Touch, "Lift one lead of " + forming.name,
+            "Note which way round it stands. Clip the bench supply on, switched off, through " +
+                formatOhms(forming.r_ohm) + ", " + watts(forming.r_power_w) + " at least; plus to plus.",
+            {Does::WorkOutputSide});
         lift.unit = stepUnit(1);
         lift.parts = {forming.name};
         Step& step =
@@ -123,12 +126,14 @@ void ChangeProcedure::formCapacitors()
                 "Raise the bench supply slowly to its rating. An hour, or until the leakage stands below " +
                     formatValue(forming.leakage_max_a, Quantity::Current) + " (" +
                     volts(forming.leakage_max_a * forming.r_ohm) +
-                    " across the resistor): if it does not get there, or warms, fit another. Hands off while it is "
+                    " across the resistor): if it does not get there, or warms, fit another. Hands off while "
+                    "it is "
                     "charged. Then the bench supply off and away.",
                 {Does::FormCapacitors});
         step.unit = stepUnit(1);
-        step.asks.push_back({forming.name, Quantity::Current, ReadingWindow{std::nullopt, forming.leakage_max_a},
-                             std::nullopt, "usual datasheet limit 0.01·C·V + 3 µA"});
+        step.asks.push_back({forming.name, Quantity::Current,
+                             ReadingWindow{std::nullopt, forming.leakage_max_a}, std::nullopt,
+                             "usual datasheet limit 0.01·C·V + 3 µA"});
         step.parts = {forming.name, volts(forming.v_v)};
         step.cautions = {Caution::OldCapacitors};
         if (forming.v_v > extra_low_v)
@@ -155,9 +160,8 @@ std::string ChangeProcedure::unmeasuredWires() const
 
 const Wire* ChangeProcedure::enableWire() const
 {
-    const auto wire = std::ranges::find_if(m_job.found.wires, [](const Wire& w) {
-        return w.function == WireFunction::Enable;
-    });
+    const auto wire = std::ranges::find_if(m_job.found.wires,
+                                           [](const Wire& w) { return w.function == WireFunction::Enable; });
     return wire == m_job.found.wires.end() ? nullptr : &*wire;
 }
 
@@ -166,23 +170,29 @@ void ChangeProcedure::tieEnable(Stage stage)
     const Wire* wire = enableWire();
     if (wire == nullptr)
         return;
-    add(stage == Stage::Found ? "found.enable" : "bringup.enable", stage, StepKind::Touch, "Tie the enable wire " + wire->name,
-        "Through 1k to the level that its papers or the measurement gave, insulated: without it the unit stays in "
+    add(stage == Stage::Found ? "found.enable" : "bringup.enable", stage, StepKind::Touch,
+        "Tie the enable wire " + wire->name,
+        "Through 1k to the level that its papers or the measurement gave, insulated: without it the unit "
+        "stays in "
         "standby.",
         {Does::TieEnable})
         .parts = {wire->name};
 }
 
-/// Law: no power at a mains that a unit is not known to bear; through the limiter alone where nothing read says so.
+/// Law: no power at a mains that a unit is not known to bear; through the limiter alone where nothing read
+/// says so.
 void ChangeProcedure::powerAsFound()
 {
     const bool strapped = m_job.plan.connection.has_value();
-    bool any = false;
-    for (std::size_t unit = 1; unit <= unitCount(); ++unit)
-        any = any || (m_predictions.bears.at(unit - 1).found != Verdict::Breaks && !(unit == 1 && strapped));
-    if (any) {
+    std::size_t first = 1;
+    while (first <= unitCount() &&
+           (m_predictions.bears.at(first - 1).found == Verdict::Breaks || (first == 1 && strapped)))
+        ++first;
+    if (first <= unitCount()) {
         tieEnable(Stage::Found);
         limiterIn("found.limiter", Stage::Found, "");
+        if (joined())
+            m_steps.back().title += ": " + unitName(m_job, first);
     }
     for (std::size_t unit = 1; unit <= unitCount(); ++unit) {
         const auto& bears = m_predictions.bears.at(unit - 1);
@@ -213,9 +223,9 @@ void ChangeProcedure::leaveUnpowered(std::size_t unit)
     const auto& bears = m_predictions.bears.at(unit - 1);
     Step& step = add(idOf("found.unpowered", unit), Stage::Found, StepKind::Look,
                      "Leave it unpowered as found" + of(unit),
-                     (bears.found == Verdict::Breaks
-                          ? bears.found_why
-                          : "Its primaries are to be connected anew for " + volts(m_job.need.mains.v_v) + ".") +
+                     (bears.found == Verdict::Breaks ? bears.found_why
+                                                     : "Its primaries are to be connected anew for " +
+                                                           volts(m_job.need.mains.v_v) + ".") +
                          " The first power comes when it bears " + volts(m_job.need.mains.v_v) +
                          ". Whoever has the mains it was made for takes its readings there and enters them.");
     step.unit = stepUnit(unit);
@@ -225,18 +235,20 @@ void ChangeProcedure::leaveUnpowered(std::size_t unit)
 void ChangeProcedure::unitAsFound(std::size_t unit)
 {
     const auto& bears = m_predictions.bears.at(unit - 1);
-    const std::string light = unit == 1 && loadFor(0.1) ? "The light load switched on: " + loadFor(0.1)->text()
-                                                        : std::string("A light resistive load on the output");
+    const std::string light = unit == 1 && loadFor(0.1)
+                                  ? "The light load switched on: " + loadFor(0.1)->text()
+                                  : std::string("A light resistive load on the output");
     power(idOf("found.power_lamp", unit), Stage::Found, true, light, unit);
     if (unit == 1)
         measureWires(Stage::Found);
     heatUp(idOf("found.heat", unit), Stage::Found);
-    Step& behind = add(idOf("found.lamp_output", unit), Stage::Found, StepKind::Probe,
-                       "Read the output behind the limiter" + of(unit),
-                       dc() ? "Outside its window, or the bench supply in its limit: isolate."
-                            : "And say what the lamp did: lamp flash, dark, bright or pulsing. Dark is normal while "
-                              "the output is there.",
-                       {Does::ReadOutput});
+    Step& behind =
+        add(idOf("found.lamp_output", unit), Stage::Found, StepKind::Probe,
+            "Read the output behind the limiter" + of(unit),
+            dc() ? "Outside its window, or the bench supply in its limit: isolate."
+                 : "And say what the lamp did: lamp flash, dark, bright or pulsing. Dark is normal while "
+                   "the output is there.",
+            {Does::ReadOutput});
     behind.unit = stepUnit(unit);
     std::string because = "the divider as entered, worst case";
     Asked asked = unit == 1 ? outputAt(behindLimiter(m_predictions.found, because), std::nullopt, because)
@@ -255,12 +267,14 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
             return;
         waitAndProve(idOf("found.next", unit), Stage::Found);
         limiterIn(idOf("found.limiter", unit + 1), Stage::Found, "");
+        m_steps.back().title += ": " + unitName(m_job, unit + 1);
     };
     if (bears.found == Verdict::Unknown) {
         Step& no = add(idOf("found.limited_only", unit), Stage::Found, StepKind::Look,
                        "No full mains as found" + of(unit),
-                       bears.found_why + " Until then it is powered through the limiter alone, and the readings under "
-                                         "load wait.");
+                       bears.found_why +
+                           " Until then it is powered through the limiter alone, and the readings under "
+                           "load wait.");
         no.unit = stepUnit(unit);
         next();
         return;
@@ -306,16 +320,17 @@ void ChangeProcedure::beforeReadings()
         const std::optional<double> load_a = load.share == 0 ? std::optional(0.0)
                                              : test          ? std::optional(test->current_a)
                                                              : std::nullopt;
-        Step& step = add(load.id, Stage::Found, StepKind::Probe, load.title,
-                         load.share == 0
-                             ? std::string(m_predictions.found
-                                               ? "This reading ties reference and divider together: it makes the plan "
-                                                 "closer."
-                                               : "The plan starts from this reading.")
-                         : test ? "Switch on " + test->text() + ", the others off. Type the load behind the volts: " +
-                                      m_rail.name + " 12.3 @" + significant(test->current_a, 2) + "A."
-                                : "Type the load behind the volts: @0.5A.",
-                         {Does::ReadOutput});
+        Step& step =
+            add(load.id, Stage::Found, StepKind::Probe, load.title,
+                load.share == 0
+                    ? std::string(m_predictions.found
+                                      ? "This reading ties reference and divider together: it makes the plan "
+                                        "closer."
+                                      : "The plan starts from this reading.")
+                : test ? "Switch on " + test->text() + ", the others off. Type the load behind the volts: " +
+                             m_rail.name + " 12.3 @" + significant(test->current_a, 2) + "A."
+                       : "Type the load behind the volts: @0.5A.",
+                {Does::ReadOutput});
         step.unit = stepUnit(1);
         step.asks.push_back(outputAt(m_predictions.found, load_a, because));
         if (load.share == 0)
@@ -324,10 +339,11 @@ void ChangeProcedure::beforeReadings()
         if (load.share == 1)
             step.cautions.push_back(Caution::HotParts);
     }
-    Step& ripple = add("found.ripple", Stage::Found, StepKind::Probe, dc() ? "Ripple and feed" : "Ripple and mains",
-                       dc() ? "At full load: output ripple peak to peak, and the feed's volts."
-                            : "At full load: output ripple peak to peak, and the mains at the outlet.",
-                       {Does::ReadOutput});
+    Step& ripple =
+        add("found.ripple", Stage::Found, StepKind::Probe, dc() ? "Ripple and feed" : "Ripple and mains",
+            dc() ? "At full load: output ripple peak to peak, and the feed's volts."
+                 : "At full load: output ripple peak to peak, and the mains at the outlet.",
+            {Does::ReadOutput});
     ripple.unit = stepUnit(1);
     const auto full = loadFor(1);
     ripple.asks.push_back({"ripple", Quantity::Voltage, std::nullopt,

@@ -47,18 +47,20 @@ void ChangeProcedure::joinedBehindLimiter(const std::string& prefix, bool on_bus
     power(prefix + ".power_lamp", Stage::BringUp, true,
           on_bus ? "Every unit on, the light load on the bus" : "Every unit on, a light load on each");
     heatUp(prefix + ".heat", Stage::BringUp);
-    Step& step = add(prefix + ".lamp_output", Stage::BringUp, StepKind::Probe, "Read each unit behind the limiter",
-                     on_bus ? "At its own terminals, and look at every limiter."
-                            : "Each at its own terminals: the difference shows a wrong link before full power does.",
-                     {Does::ReadOutput});
+    Step& step =
+        add(prefix + ".lamp_output", Stage::BringUp, StepKind::Probe, "Read each unit behind the limiter",
+            on_bus ? "At its own terminals, and look at every limiter."
+                   : "Each at its own terminals: the difference shows a wrong link before full power does.",
+            {Does::ReadOutput});
     for (const Predictions::Unit& unit : m_predictions.units)
-        step.asks.push_back({.point = m_rail.name,
-                             .quantity = Quantity::Voltage,
-                             .window = widened({unit.set_v * (1 - 2 * set_doubt), unit.set_v * (1 + set_doubt)},
-                                               Quantity::Voltage),
-                             .load_a = std::nullopt,
-                             .because = "its set point; the limiter and an unknown droop allowed for",
-                             .unit = unit.tag});
+        step.asks.push_back(
+            {.point = m_rail.name,
+             .quantity = Quantity::Voltage,
+             .window =
+                 widened({unit.set_v * (1 - 2 * set_doubt), unit.set_v * (1 + set_doubt)}, Quantity::Voltage),
+             .load_a = std::nullopt,
+             .because = "its set point; the limiter and an unknown droop allowed for",
+             .unit = unit.tag});
     if (anyMains())
         step.cautions = {Caution::SeriesLamp};
     step.watches_lamp = !dc();
@@ -87,8 +89,9 @@ void ChangeProcedure::joinSideBySide()
         returns.parts.push_back(join.ballastText());
     }
     if (join.diode) {
-        returns.detail += " A diode in series in each positive lead, anode to the unit, on its heatsink with its "
-                          "insulating pad.";
+        returns.detail +=
+            " A diode in series in each positive lead, anode to the unit, on its heatsink with its "
+            "insulating pad.";
         returns.parts.emplace_back("diode");
     }
     if (join.ballast || join.diode)
@@ -110,7 +113,8 @@ void ChangeProcedure::joinSideBySide()
              .quantity = Quantity::Voltage,
              .window = widened({unit.set_v - match_v, unit.set_v + match_v}, Quantity::Voltage),
              .load_a = 0,
-             .because = "the match that shares within a tenth of the mean, ± " + volts(match_v) + ", and the meter's doubt",
+             .because = "the match that shares within a tenth of the mean, ± " + volts(match_v) +
+                        ", and the meter's doubt",
              .unit = unit.tag});
         outputCautions(set);
     }
@@ -171,13 +175,14 @@ void ChangeProcedure::joinStacked()
             continue;
         floats = true;
         const auto tag = unitTag(unit);
-        Step& open = add("join.bond." + std::to_string(number), Stage::BringUp, StepKind::Touch,
-                         "Open the output bond of " + unitName(m_job, unit),
-                         std::string("The strap, screw or track from output to case, and nothing else") +
-                             (earthed(unit) ? ": the protective earth of the case stays. Then measure output to case, "
-                                              "and the plug's earth pin to the case."
-                                            : ". Then measure output to case."),
-                         {Does::OpenBond, Does::WorkOutputSide});
+        Step& open =
+            add("join.bond." + std::to_string(number), Stage::BringUp, StepKind::Touch,
+                "Open the output bond of " + unitName(m_job, unit),
+                std::string("The strap, screw or track from output to case, and nothing else") +
+                    (earthed(unit) ? ": the protective earth of the case stays. Then measure output to case, "
+                                     "and the plug's earth pin to the case."
+                                   : ". Then measure output to case."),
+                {Does::OpenBond, Does::WorkOutputSide});
         if (earthed(unit))
             open.does.push_back(Does::EarthTest);
         open.unit = unit;
@@ -197,13 +202,13 @@ void ChangeProcedure::joinStacked()
         open.cautions = {Caution::OutputFloats};
     }
     if (join.reverse_diode) {
-        Step& diodes =
-            add("join.diodes", Stage::BringUp, StepKind::Touch, "Fit the reverse diodes",
-                "One across each output, cathode to positive, for " +
-                    formatValue(join.reverse_diode->i_a, Quantity::Current) + " and " +
-                    volts(join.reverse_diode->v_rrm_v) + " or more.",
-                {Does::JoinUnits});
-        diodes.parts = {formatValue(join.reverse_diode->i_a, Quantity::Current), volts(join.reverse_diode->v_rrm_v)};
+        Step& diodes = add("join.diodes", Stage::BringUp, StepKind::Touch, "Fit the reverse diodes",
+                           "One across each output, cathode to positive, for " +
+                               formatValue(join.reverse_diode->i_a, Quantity::Current) + " and " +
+                               volts(join.reverse_diode->v_rrm_v) + " or more.",
+                           {Does::JoinUnits});
+        diodes.parts = {formatValue(join.reverse_diode->i_a, Quantity::Current),
+                        volts(join.reverse_diode->v_rrm_v)};
     }
     Step& link = add("join.link", Stage::BringUp, StepKind::Touch, "Stack them",
                      "From the bottom up: each positive to the negative of the next. Cover every terminal.",
@@ -213,7 +218,8 @@ void ChangeProcedure::joinStacked()
         link.detail += " Clip 1k from the freed output to its case: what leaks is read over it.";
     if (floats)
         add("join.second_look", Stage::BringUp, StepKind::Look, "Second look at the bonds",
-            "Against the plan's drawing: which bond is open, and every case still on its earth.", {Does::SecondLook})
+            "Against the plan's drawing: which bond is open, and every case still on its earth.",
+            {Does::SecondLook})
             .drawing = "stack";
     joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load on the stack");
@@ -237,8 +243,8 @@ void ChangeProcedure::joinStacked()
     Step& leakage = add("join.leakage", Stage::BringUp, StepKind::Probe, "Measure what leaks to earth",
                         "Volts over the 1k resistor from the freed output to its case: leakage 0.4V.",
                         {Does::LeakageTest});
-    leakage.asks.push_back({"leakage", Quantity::Voltage, ReadingWindow{std::nullopt, leakage_max_v}, std::nullopt,
-                            "3.5 mA through 1 kΩ, a usual guide"});
+    leakage.asks.push_back({"leakage", Quantity::Voltage, ReadingWindow{std::nullopt, leakage_max_v},
+                            std::nullopt, "3.5 mA through 1 kΩ, a usual guide"});
     outputCautions(leakage);
 }
 
@@ -246,12 +252,13 @@ void ChangeProcedure::fitWire()
 {
     if (!m_job.plan.wire)
         return;
-    Step& step = add("change.wire", Stage::Change, StepKind::Touch, "Run " + wireText(*m_job.plan.wire) + " to the load",
-                     "Go and return side by side, strain relief at both ends; crimps with the tool that belongs to "
-                     "them. A fuse at the unit's end: of the lower of what the wire bears and of what the unit can "
-                     "give for long, or it never blows. The ends at the load stay open and insulated until the output "
-                     "was read.",
-                     {Does::RunCable, Does::LabelWires});
+    Step& step = add(
+        "change.wire", Stage::Change, StepKind::Touch, "Run " + wireText(*m_job.plan.wire) + " to the load",
+        "Go and return side by side, strain relief at both ends; crimps with the tool that belongs to "
+        "them. A fuse at the unit's end: of the lower of what the wire bears and of what the unit can "
+        "give for long, or it never blows. The ends at the load stay open and insulated until the output "
+        "was read.",
+        {Does::RunCable, Does::LabelWires});
     step.parts = {wireText(*m_job.plan.wire)};
     step.drawing = "run";
     if (anyMains() && !dc())
@@ -265,7 +272,8 @@ void ChangeProcedure::connectSense()
         return;
     add("signoff.sense", Stage::SignOff, StepKind::Touch, "Connect the sense wires",
         "Power leads first, at both ends. Then a twisted pair from the sense terminals to the load's own "
-        "terminals, positive to positive, tugged; the links between sense and output taken off last. Never opened "
+        "terminals, positive to positive, tugged; the links between sense and output taken off last. Never "
+        "opened "
         "or swapped while live: the output would run away.",
         {Does::ConnectLoad, Does::TugTest})
         .drawing = "run";

@@ -24,12 +24,14 @@ void ChangeProcedure::isolate(const std::string& id, Stage stage)
     const std::string battery = hasBattery() ? "Battery fuse out first. " : "";
     std::string detail;
     if (!anyMains())
-        detail = battery + (joined() ? "Switch every feed off and take it off its terminals: a unit that runs feeds "
-                                       "the others through the output. Declare each off."
-                                     : "Switch the feed off and take it off its terminals, in sight. Declare it off.");
+        detail = battery +
+                 (joined() ? "Switch every feed off and take it off its terminals: a unit that runs feeds "
+                             "the others through the output. Declare each off."
+                           : "Switch the feed off and take it off its terminals, in sight. Declare it off.");
     else if (joined())
-        detail = battery + "Pull the plug of every unit and keep them in sight: one that runs feeds the others "
-                           "through the output. Declare each off.";
+        detail = battery +
+                 "Pull the plug of every unit and keep them in sight: one that runs feeds the others "
+                 "through the output. Declare each off.";
     else
         detail = battery + "Pull the mains plug and keep it in sight. Declare each source off.";
     if (anyMains() && !m_first_pins)
@@ -48,10 +50,11 @@ void ChangeProcedure::measurePins(const std::string& id, Stage stage)
     if (!anyMains())
         return;
     m_first_pins = false;
-    Step& step = add(id, stage, StepKind::Prove, "Measure across the plug's pins",
-                     "Volts from pin to pin, as soon as it is out and again after ten seconds: capacitors across the "
-                     "mains hold the crest where their bleeder is open. Log the second reading: pins 1.2V.",
-                     {Does::MeasurePins});
+    Step& step =
+        add(id, stage, StepKind::Prove, "Measure across the plug's pins",
+            "Volts from pin to pin, as soon as it is out and again after ten seconds: capacitors across the "
+            "mains hold the crest where their bleeder is open. Log the second reading: pins 1.2V.",
+            {Does::MeasurePins});
     for (std::size_t unit = 1; unit <= unitCount(); ++unit)
         if (!supply(unit).dcFed())
             step.asks.push_back({.point = "pins",
@@ -69,10 +72,11 @@ void ChangeProcedure::openCases(const std::string& prefix, Stage stage)
     for (std::size_t unit = 1; unit <= unitCount(); ++unit) {
         if (!openable(unit))
             continue;
-        Step& step = add(idOf(prefix + ".open", unit), stage, StepKind::Prove, "Open the case" + of(unit),
-                         "Lift the cover off and keep your hands out of what is inside: its charge is not proven "
-                         "gone yet.",
-                         {Does::OpenCase});
+        Step& step =
+            add(idOf(prefix + ".open", unit), stage, StepKind::Prove, "Open the case" + of(unit),
+                "Lift the cover off and keep your hands out of what is inside: its charge is not proven "
+                "gone yet.",
+                {Does::OpenCase});
         step.unit = stepUnit(unit);
     }
 }
@@ -82,10 +86,11 @@ void ChangeProcedure::closeCases(const std::string& prefix, Stage stage)
     for (std::size_t unit = 1; m_opened && unit <= unitCount(); ++unit) {
         if (!openable(unit))
             continue;
-        Step& step = add(idOf(prefix + ".close", unit), stage, StepKind::Touch, "Close the case" + of(unit),
-                         "Nothing loose inside, no wire under the edge, every screw back. Strain relief holds the "
-                         "cord and the output leads.",
-                         {Does::CloseCase});
+        Step& step =
+            add(idOf(prefix + ".close", unit), stage, StepKind::Touch, "Close the case" + of(unit),
+                "Nothing loose inside, no wire under the edge, every screw back. Strain relief holds the "
+                "cord and the output leads.",
+                {Does::CloseCase});
         step.unit = stepUnit(unit);
     }
     m_opened = false;
@@ -119,16 +124,18 @@ void ChangeProcedure::discharge(const std::string& prefix, Stage stage)
             return true;
         });
         ++number;
-        Step& step = add(prefix + ".discharge" + (number > 1 ? "." + std::to_string(number) : ""), stage,
-                         StepKind::Prove, "Discharge " + names,
-                         "Clip a resistor across each for as long as it takes, insulated clips: " + tool.text() +
-                             ". It may stay on. Not a screwdriver.",
-                         {Does::Discharge});
+        Step& step =
+            add(prefix + ".discharge" + (number > 1 ? "." + std::to_string(number) : ""), stage,
+                StepKind::Prove, "Discharge " + names,
+                "Clip a resistor across each for as long as it takes, insulated clips: " + tool.text() +
+                    ". It may stay on. Not a screwdriver.",
+                {Does::Discharge});
         if (tool.seconds > 1.05 * shortest_s + 1)
             step.detail += " From " + formatDuration(std::max(1.0, std::ceil(shortest_s))) + " to " +
                            formatDuration(std::ceil(tool.seconds)) + " each.";
         if (assumed)
-            step.detail += " Where no capacitance was read, 4.7 mF are assumed for the time: go by the meter.";
+            step.detail +=
+                " Where no capacitance was read, 4.7 mF are assumed for the time: go by the meter.";
         step.discharge = tool;
         if (tool.v_v > extra_low_v || tool.energy_j > one_joule)
             step.cautions.push_back(Caution::Discharge);
@@ -158,9 +165,9 @@ void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
     if (stage == Stage::Found && !m_opened)
         openCases(prefix, stage);
     discharge(prefix, stage);
-    Step& step = add(prefix + ".prove", stage, StepKind::Prove, "Prove it dead",
-                     "Try the meter on a known voltage, measure each reservoir, try the meter again.",
-                     {Does::Prove});
+    Step& step =
+        add(prefix + ".prove", stage, StepKind::Prove, "Prove it dead",
+            "Try the meter on a known voltage, measure each reservoir, try the meter again.", {Does::Prove});
     for (const Reservoir& reservoir : energy().reservoirs) {
         step.asks.push_back({.point = reservoir.point,
                              .quantity = Quantity::Voltage,
@@ -170,12 +177,15 @@ void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
                              .unit = reservoir.unit});
         step.detail += ' ' + reservoir.key() + " may hold up to " + formatVolts(reservoir.v0_v) + '.';
         if (reservoir.needs_second)
-            step.detail += " Measure " + reservoir.key() + " again after " + formatDuration(reservoir.wait_s) +
-                           ": it may recover to " +
+            step.detail += " Measure " + reservoir.key() + " again after " +
+                           formatDuration(reservoir.wait_s) + ": it may recover to " +
                            formatVolts(reservoir.v0_v * recoveryShare(reservoir.kind)) + '.';
     }
+    if (const std::string& missing = energy().missing; !missing.empty())
+        step.detail += " It cannot become proven dead yet: " + missing + '.';
     if (m_job.found.sealed())
-        step.detail += " The case is sealed: its output is all that can be proven, so nothing inside is touched.";
+        step.detail +=
+            " The case is sealed: its output is all that can be proven, so nothing inside is touched.";
     if (highest_v > extra_low_v)
         step.cautions = {Caution::OneHand};
 }
@@ -190,11 +200,12 @@ void ChangeProcedure::earthTest(const std::string& id, Stage stage, std::size_t 
 {
     if (!earthed(unit))
         return;
-    Step& step = add(idOf(id, unit), stage, StepKind::Touch, "Measure earth continuity" + of(unit),
-                     when + "From the plug's earth pin to every metal part that can be touched, while the cord is "
-                            "flexed along its length: log the highest, below 0.5 Ω (a guide; local rules rule). The "
-                            "protective earth stays connected, always.",
-                     {Does::EarthTest});
+    Step& step =
+        add(idOf(id, unit), stage, StepKind::Touch, "Measure earth continuity" + of(unit),
+            when + "From the plug's earth pin to every metal part that can be touched, while the cord is "
+                   "flexed along its length: log the highest, below 0.5 Ω (a guide; local rules rule). The "
+                   "protective earth stays connected, always.",
+            {Does::EarthTest});
     step.unit = stepUnit(unit);
     step.asks.push_back({.point = "earth",
                          .quantity = Quantity::Resistance,
@@ -210,14 +221,14 @@ void ChangeProcedure::limiterIn(const std::string& id, Stage stage, const std::s
     Step& step =
         dc() ? add(id, stage, StepKind::Touch, "Clip the bench supply, the meter and the loads on",
                    "A bench supply in the place of the feed, switched off, its current limit set to " +
-                       std::string(m_load_a && m_test_v
-                                       ? "what the light load needs and half as much again"
-                                       : "a little more than it draws idle") +
+                       std::string(m_load_a && m_test_v ? "what the light load needs and half as much again"
+                                                        : "a little more than it draws idle") +
                        ", its polarity checked. " + loadBank() + more,
                    {Does::BenchSupplyIn, Does::LoadResistive})
              : add(id, stage, StepKind::Touch, "Put the limiter lamp in, clip meter and loads on",
                    "The lamp" + (lamp_w ? " (" + watts(*lamp_w) + ")" : std::string()) +
-                       " goes in the live conductor of the cord's feed, in a box of its own that bears mains. " +
+                       " goes in the live conductor of the cord's feed, in a box of its own that bears "
+                       "mains. " +
                        loadBank() + more,
                    {Does::LampIn, Does::LoadResistive});
     if (hasBattery())
@@ -233,7 +244,8 @@ void ChangeProcedure::limiterOut(const std::string& id, Stage stage)
 {
     if (dc())
         add(id, stage, StepKind::Touch, "Put its own feed back",
-            "The bench supply off and away, the feed's own leads on, polarity checked. The feed stays switched off.",
+            "The bench supply off and away, the feed's own leads on, polarity checked. The feed stays "
+            "switched off.",
             {Does::BenchSupplyOut});
     else
         add(id, stage, StepKind::Touch, "Take the limiter lamp out",
@@ -266,8 +278,9 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
     std::vector<std::string> list;
     const bool mains = anyMains();
     if (mains)
-        list.emplace_back("Outlet behind a residual-current device; behind an isolating transformer it does not "
-                          "protect, and one hand counts double");
+        list.emplace_back(
+            "Outlet behind a residual-current device; behind an isolating transformer it does not "
+            "protect, and one hand counts double");
     list.emplace_back("Discharge clips and tools off the board");
     list.emplace_back(m_job.found.sealed() ? "Nobody within reach of bare terminals"
                                            : "Covers on, or nobody within reach");
@@ -276,7 +289,8 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
         list.push_back(fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"
                                     : "Fuse of the planned value and type fitted");
     if (mains) {
-        list.push_back("Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) + " V");
+        list.push_back("Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) +
+                       " V");
         list.emplace_back(limited ? "Limiter lamp in series" : "Limiter lamp out");
     } else {
         list.emplace_back(limited ? "Bench supply with its current limit set" : "Its own feed connected");
@@ -302,16 +316,20 @@ Step& ChangeProcedure::power(const std::string& id, Stage stage, bool limited, c
     std::string detail = load + ". ";
     if (dc_unit) {
         title = limited ? "Power through the bench supply" : "Power from its own feed";
-        detail += limited ? "Raise it slowly to the feed's voltage and watch its current: in its limit, something is "
-                            "shorted."
-                          : "Switch the feed on.";
+        detail +=
+            limited
+                ? "Raise it slowly to the feed's voltage and watch its current: in its limit, something is "
+                  "shorted."
+                : "Switch the feed on.";
     } else {
         title = limited ? "Power through the lamp" : "Full mains";
-        detail += limited ? valves ? "The lamp glows and fades as heaters and capacitors take their current; bright "
-                                     "for good is a short."
-                                   : "A flash, then dim or dark is normal while the output is there; bright is a "
-                                     "short; pulsing is a hiccup. Dark with no output at all is no current."
-                          : "The limiter lamp is out.";
+        detail += limited
+                      ? valves
+                            ? "The lamp glows and fades as heaters and capacitors take their current; bright "
+                              "for good is a short."
+                            : "A flash, then dim or dark is normal while the output is there; bright is a "
+                              "short; pulsing is a hiccup. Dark with no output at all is no current."
+                      : "The limiter lamp is out.";
         if (limited)
             detail += bearsLowMains(m_job.found.topology)
                           ? " Or slowly on a variable transformer, watching its current."

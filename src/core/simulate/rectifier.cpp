@@ -413,8 +413,8 @@ private:
                                     square(a.series_a[k], b.series_a[k]);
     }
 
-    /// The crest of the parabola through the highest moment and its neighbours: where a peak is flat, the highest
-    /// moment alone may lie a step beside it.
+    /// The crest of the parabola through the highest moment and its neighbours: where a peak is flat, the
+    /// highest moment alone may lie a step beside it.
     void seePeak(double t_s, double i_a)
     {
         StartFigures& s = m_out.start;

@@ -504,8 +504,8 @@ bool movesWith(const Rail& rail, const Rail& moved);
 /// What the users of a rail draw together; nothing where none says.
 std::optional<double> typicalCurrent(const Rail& rail);
 
-/// Output over input power as read, else 0.8; a regulator that drops the difference in heat gives no more than V_out
-/// over the mean V_in, whatever was read (`v_out_v` 0: not known).
+/// Output over input power as read, else 0.8; a regulator that drops the difference in heat gives no more
+/// than V_out over the mean V_in, whatever was read (`v_out_v` 0: not known).
 double efficiencyOf(const Supply& supply, double v_out_v);
 
 /// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler, the bus behind a power factor

@@ -52,8 +52,12 @@ private:
         m_painter.setPen(QPen(c.ink, 1.6));
         m_painter.drawLine(QPointF(left, y(node.level)), QPointF(right, y(node.level)));
         const auto said = m_words.find(node.name);
-        const QRectF label(left, y(node.level) - m_look.px(labelHeight), m_area.right() - left, m_look.px(labelHeight));
-        paintText(m_painter, label, said == m_words.end() ? qs(node.name) : said->second, m_look.font(13), c.softInk);
+        // Beside the part that goes on upwards, not over it.
+        const double words = x(std::max(0, node.first)) + m_look.px(8);
+        const QRectF label(words, y(node.level) - m_look.px(labelHeight), m_area.right() - words,
+                           m_look.px(labelHeight));
+        paintText(m_painter, label, said == m_words.end() ? qs(node.name) : said->second, m_look.font(13),
+                  c.softInk);
     }
 
     void paintPart(const DrawnPart& drawn)
@@ -85,7 +89,10 @@ private:
         paintBody(part, at, middle, half, drawn.from_above);
         m_painter.setOpacity(1);
         const QString value = qs(Connections::valueText(part));
-        const QString name = added ? tr("new, %1").arg(qs(part.name)) : out ? tr("out: %1").arg(qs(part.name)) : qs(part.name);
+        const QString name =
+            added ? part.name.starts_with("added") ? tr("new") : tr("new: %1").arg(qs(part.name))
+            : out ? tr("out: %1").arg(qs(part.name))
+                  : qs(part.name);
         const double left = at + m_look.px(body ? 20 : 8);
         const double wide = m_column - (left - at) - m_look.px(2);
         const QRectF label(left, middle - m_look.px(value.isEmpty() ? 9 : 19), wide, m_look.px(18));

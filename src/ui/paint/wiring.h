@@ -1,5 +1,5 @@
-// Wiring painted from the connections that are calculated: a level line for each node, an upright part for each
-// connection. See core/job/wiring_drawing.h for the layout.
+// Wiring painted from the connections that are calculated: a level line for each node, an upright part for
+// each connection. See core/job/wiring_drawing.h for the layout.
 #pragma once
 
 #include "core/job/wiring_drawing.h"

@@ -1,11 +1,11 @@
 #include "ui/procedure/procedure_view.h"
 
+#include "core/job/connections.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
+#include "ui/paint/wiring.h"
 #include "ui/procedure/reading_gauge.h"
 #include "ui/refresh.h"
-#include "core/job/connections.h"
-#include "ui/paint/wiring.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -510,7 +510,8 @@ void ProcedureView::fillDrawings(QVBoxLayout& layout, const Step& step)
         return;
     for (const Connections& wiring : plannedConnections(m_session.job(), m_session.evaluation()))
         if (step.drawing == "plan" || step.drawing == wiring.name) {
-            layout.addWidget(wrapped(qs(wiring.sentence)));
+            if (step.detail.find(wiring.sentence) == std::string::npos)
+                layout.addWidget(wrapped(qs(wiring.sentence)));
             layout.addWidget(new WiringPicture(wiring, m_look));
         }
 }

@@ -141,7 +141,8 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     if (feedback.reference)
         words["reference"] = tr("reference %1").arg(qs(significant(feedback.reference->v_ref_v, 4) + " V"));
     if (wiring.parts.empty())
-        paintSentence(painter, QRect(0, 0, width(), static_cast<int>(drawing)), tr("Enter the divider's legs."), m_look);
+        paintSentence(painter, QRect(0, 0, width(), static_cast<int>(drawing)),
+                      tr("Enter the divider's legs."), m_look);
     else
         paintWiring(painter, QRectF(0, 0, width(), drawing), wiring, m_look, words);
     if (m_shows == Shows::PlanAndFaults)

@@ -44,7 +44,7 @@ struct Piece
 {
     double height;
     std::function<void(QPainter&, QPointF)> paint;
-    bool keeps_next = false;                 ///< a heading stays with what follows
+    bool keeps_next = false;                ///< a heading stays with what follows
     std::shared_ptr<const Piece> head = {}; ///< of its table, repeated at the top of a page
 };
 
@@ -78,7 +78,8 @@ private:
     static constexpr double foot_px = 44;
     static constexpr double cell_px = 6;
 
-    std::shared_ptr<QTextDocument> document(const QString& html, double width, double point, bool bold = false)
+    std::shared_ptr<QTextDocument> document(const QString& html, double width, double point,
+                                            bool bold = false)
     {
         auto made = std::make_shared<QTextDocument>();
         made->documentLayout()->setPaintDevice(&m_writer);
@@ -121,7 +122,8 @@ private:
             x += width;
         }
         const double width = m_width;
-        return {.height = height + 2 * cell_px, .paint = [texts, width, height](QPainter& painter, QPointF at) {
+        return {.height = height + 2 * cell_px,
+                .paint = [texts, width, height](QPainter& painter, QPointF at) {
                     for (const auto& [left, text] : texts) {
                         painter.save();
                         painter.translate(at + QPointF(left, cell_px));
@@ -166,9 +168,10 @@ private:
             size *= m_width / size.width();
         if (size.height() > m_height * 0.9)
             size *= m_height * 0.9 / size.height();
-        m_pieces.push_back({.height = size.height() + 12, .paint = [renderer, size](QPainter& painter, QPointF at) {
-                                renderer->render(&painter, QRectF(at, size));
-                            }});
+        m_pieces.push_back(
+            {.height = size.height() + 12, .paint = [renderer, size](QPainter& painter, QPointF at) {
+                 renderer->render(&painter, QRectF(at, size));
+             }});
     }
 
     void addPicture(const std::string& file)
@@ -177,9 +180,10 @@ private:
         if (image.isNull())
             return;
         const QSizeF size = QSizeF(image.size()).scaled(m_width * 0.7, m_height * 0.45, Qt::KeepAspectRatio);
-        m_pieces.push_back({.height = size.height() + 12, .paint = [image, size](QPainter& painter, QPointF at) {
-                                painter.drawImage(QRectF(at, size), image);
-                            }});
+        m_pieces.push_back(
+            {.height = size.height() + 12, .paint = [image, size](QPainter& painter, QPointF at) {
+                 painter.drawImage(QRectF(at, size), image);
+             }});
     }
 
     void add(const ReportBlock& block)

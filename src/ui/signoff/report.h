@@ -1,4 +1,5 @@
-// The report of a job as HTML and PDF, both of the blocks of core/job/report.h, and the label for its case as SVG.
+// The report of a job as HTML and PDF, both of the blocks of core/job/report.h, and the label for its case as
+// SVG.
 #pragma once
 
 #include "core/job/evaluation.h"
@@ -15,7 +16,8 @@ QString comparisonHtml(const Evaluation& evaluation);
 QString unitsHtml(const Job& job, const Evaluation& evaluation);
 /// A label of 70 × 36 mm at true scale.
 QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
-/// Writes the report as PDF, rows whole and table heads repeated, with "not signed off" on every page when it is not. Throws StoreError.
+/// Writes the report as PDF, rows whole and table heads repeated, with "not signed off" on every page when it
+/// is not. Throws StoreError.
 void writeReportPdf(const QString& path, const Job& job, const Evaluation& evaluation);
 
 } // namespace offshoot::ui

@@ -29,10 +29,10 @@ void describeBarograph(Job& job)
     rail.minimum_load = {.fitted = true, .r_ohm = 220e3, .power_w = 1.0};
     rail.trip = {.kind = TripKind::None};
     supply.mains_side.clues = {{.part = "transformer plate",
-                   .kind = ClueKind::TransformerPrimary,
-                   .rating_v = 230.0,
-                   .f_rated_hz = 50.0},
-                  {.part = "label", .kind = ClueKind::Label, .min_v = 220.0, .max_v = 240.0}};
+                                .kind = ClueKind::TransformerPrimary,
+                                .rating_v = 230.0,
+                                .f_rated_hz = 50.0},
+                               {.part = "label", .kind = ClueKind::Label, .min_v = 220.0, .max_v = 240.0}};
     RectifierChain chain{
         .source = {.v_rms_v = 290, .f_hz = 50, .r_ohm = 160},
         .rectifier = {.kind = SimRectifier::FullWaveCt,

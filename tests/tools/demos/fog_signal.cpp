@@ -59,7 +59,8 @@ void describeFogSignal(Job& job)
 
 void workFogSignal(Bench& bench)
 {
-    bench.upTo("found.lamp_off", {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"54V 55.2 +-200mV"}}});
+    bench.upTo("found.lamp_off",
+               {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"54V 55.2 +-200mV"}}});
     bench.type("note at the breaker it holds one time in three");
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
         job.plan.limiter = LimiterPlan{.r_ohm = 33.0,

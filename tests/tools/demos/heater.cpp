@@ -60,7 +60,8 @@ void describeHeater(Job& job)
 
 void workHeater(Bench& bench)
 {
-    bench.upTo("found.bonds", {{"found.bonds", {"bond 8.2M", "bond 7.9M #2", "bond 8.4M #3", "load-earth 12M"}}});
+    bench.upTo("found.bonds",
+               {{"found.bonds", {"bond 8.2M", "bond 7.9M #2", "bond 8.4M #3", "load-earth 12M"}}});
     bench.upTo("found.no_load.3", {{"found.lamp_output", {"15V 15.03 +-20mV"}},
                                    {"found.lamp_output.2", {"15V 15.00 #2 +-20mV"}},
                                    {"found.lamp_output.3", {"15V 14.97 #3 +-20mV"}},

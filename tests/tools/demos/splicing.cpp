@@ -128,7 +128,8 @@ void describeSplicing(Job& job)
 
 void workSplicing(Bench& bench)
 {
-    bench.upTo("found.power_full", {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"12V 12.24 @0.4A +-50mV"}}});
+    bench.upTo("found.power_full",
+               {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"12V 12.24 @0.4A +-50mV"}}});
     bench.type("12V 12.30 +-50mV");
     bench.type("5V 4.79 @6A +-20mV");
     bench.type("3V3 3.31 +-20mV");
