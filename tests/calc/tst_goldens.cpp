@@ -3,9 +3,8 @@
 // anew.
 #include "calc/calculations.h"
 #include "core/job/whole_job.h"
+#include "support/job_files.h"
 #include "support/support.h"
-
-#include <QDir>
 
 using namespace offshoot;
 
@@ -14,15 +13,7 @@ class TestGoldens : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
-    void answers_data()
-    {
-        QTest::addColumn<QString>("file");
-        for (const char* folder : {"data/jobs", "tests/jobs"})
-            for (const QString& name :
-                 QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
-                     .entryList({QStringLiteral("*.offshoot")}))
-                QTest::addRow("%s", qPrintable(name)) << QLatin1StringView(folder) + QLatin1Char('/') + name;
-    }
+    void answers_data() { test::everyJobFile(); }
     void answers()
     {
         QFETCH(QString, file);

@@ -218,12 +218,13 @@ private:
                     ? has(text, wrong)
                     : text.find(wrong, 1) != std::string::npos)
                 say(13, std::string("a broken sentence: ") + wrong + " in " + text);
-        std::ranges::transform(text, text.begin(),
-                               [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
-        if (m_job.found.dcFed())
+        if (m_job.found.dcFed()) {
+            std::ranges::transform(text, text.begin(),
+                                   [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
             for (const char* wrong : {"plug", "lamp", "mains"})
                 if (has(text, wrong))
                     say(13, std::string("speaks of ") + wrong + " on a DC-fed unit: " + text);
+        }
         if (s.is(Does::SetSelector) && text.find_first_of("0123456789") == std::string::npos)
             say(7, "the selector's position is not named");
         const bool dead_kind =

@@ -1,0 +1,19 @@
+// The demo jobs and the jobs of tests/jobs, as rows of a test.
+#pragma once
+
+#include <QDir>
+#include <QTest>
+
+namespace offshoot::test {
+
+/// One row for each, with its path below the source tree in the column "file".
+inline void everyJobFile()
+{
+    QTest::addColumn<QString>("file");
+    for (const char* folder : {"data/jobs", "tests/jobs"})
+        for (const QString& name : QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
+                                       .entryList({QStringLiteral("*.offshoot")}))
+            QTest::addRow("%s", qPrintable(name)) << QLatin1StringView(folder) + QLatin1Char('/') + name;
+}
+
+} // namespace offshoot::test
