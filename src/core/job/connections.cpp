@@ -119,23 +119,21 @@ Connections busConnections(const Job& job, const Evaluation& e)
         const std::string name = unitName(job, unit);
         const std::string plus = name + " +";
         out.parts.push_back({name, PartKind::Source, plus, name + " −", unitSet(job, e, unit)});
-        out.parts.push_back({name + " return lead", PartKind::Wire, name + " −", "common return",
-                             std::nullopt, PartFate::Added});
+        out.parts.push_back(
+            {"return lead", PartKind::Wire, name + " −", "common return", std::nullopt, PartFate::Added});
         std::string at = plus;
         if (join.ballast) {
             const std::string next = join.diode ? name + " behind ballast" : "bus";
             out.parts.push_back(
-                {name + " ballast", PartKind::Resistor, at, next, join.ballast->ohm(), PartFate::Added});
+                {"ballast", PartKind::Resistor, at, next, join.ballast->ohm(), PartFate::Added});
             at = next;
         }
         if (join.diode) {
-            out.parts.push_back(
-                {name + " diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
+            out.parts.push_back({"diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
             at = "bus";
         }
         if (at != "bus")
-            out.parts.push_back(
-                {name + " positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
+            out.parts.push_back({"positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
     }
     return out;
 }
@@ -161,15 +159,15 @@ Connections stackConnections(const Job& job, const Evaluation& e)
                                  unitName(job, unit - 1) + " +", low, std::nullopt, PartFate::Added});
         if (joint.bonded == Bond::Negative || joint.bonded == Bond::Positive) {
             const bool opened = std::ranges::count(join.opened_bonds, static_cast<std::int64_t>(unit)) > 0;
-            out.parts.push_back({name + " output bond", PartKind::Bond,
-                                 joint.bonded == Bond::Negative ? low : high, name + " case", std::nullopt,
+            out.parts.push_back({"output bond", PartKind::Bond, joint.bonded == Bond::Negative ? low : high,
+                                 name + " case", std::nullopt,
                                  opened ? PartFate::TakenOut : PartFate::Stays});
         }
         const auto& diode = join.reverse_diode ? join.reverse_diode : joint.reverse_diode;
         if (diode)
-            out.parts.push_back({name + " reverse diode", PartKind::Diode, low, high, diode->v_rrm_v,
+            out.parts.push_back({"reverse diode", PartKind::Diode, low, high, diode->v_rrm_v,
                                  join.reverse_diode ? PartFate::Added : PartFate::Stays});
-        out.parts.push_back({name + " protective earth", PartKind::Bond, name + " case", "earth"});
+        out.parts.push_back({"protective earth", PartKind::Bond, name + " case", "earth"});
     }
     return out;
 }

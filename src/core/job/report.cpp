@@ -266,7 +266,7 @@ private:
     static std::string shortCaution(Caution caution)
     {
         const std::string_view words = cautionText(caution);
-        const std::size_t end = words.find_first_of(".:;");
+        const std::size_t end = words.find_first_of(".;");
         return std::string(words.substr(0, end)) + ".";
     }
 
@@ -584,6 +584,9 @@ std::string rulerSvg(const Job& job, const Evaluation& e)
                "' fill='#1d2930'>" + escaped(bar.name) + "</text>";
         y += line;
     }
+    for (const auto& [v, anchor] : {std::pair(low, "start"), std::pair(high, "end")})
+        svg += "<text x='" + x(v) + "' y='" + significant(height - 2, 5) + "' text-anchor='" + anchor +
+               "' fill='#5a6972'>" + fixed(v, 1) + " V</text>";
     return svg + "</svg>";
 }
 

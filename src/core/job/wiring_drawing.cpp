@@ -181,11 +181,15 @@ private:
             m_out += "<circle cx='" + px(at) + "' cy='" + px(end) + "' r='3' fill='" + m_colour + "'/>";
         symbol(part, at, middle, drawn.from_above);
         const std::string value = Connections::valueText(part);
-        text(at + 14, middle - 2, part.name);
+        double words = middle; // not over a line that passes behind a long part
+        for (int level = drawn.upper + 1; level < drawn.lower; ++level)
+            if (std::abs(y(level) - words) < 20)
+                words = y(level) + 0.4 * level_px;
+        text(at + 14, words - 2, part.name);
         if (!value.empty())
-            text(at + 14, middle + 12, value, " font-weight='bold'");
+            text(at + 14, words + 12, value, " font-weight='bold'");
         if (part.fate != PartFate::Stays)
-            text(at + 14, middle + 26, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
+            text(at + 14, words + 26, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
     }
 
     void symbol(const ConnectedPart& part, double at, double middle, bool from_above)

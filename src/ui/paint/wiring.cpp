@@ -95,7 +95,13 @@ private:
                   : qs(part.name);
         const double left = at + m_look.px(body ? 20 : 8);
         const double wide = m_column - (left - at) - m_look.px(2);
-        const QRectF label(left, middle - m_look.px(value.isEmpty() ? 9 : 19), wide, m_look.px(18));
+        // Not over a line that passes behind a long part.
+        double words = middle;
+        for (const DrawnNode& node : m_drawing.nodes)
+            if (node.level > drawn.upper && node.level < drawn.lower &&
+                std::abs(y(node.level) - words) < m_look.px(20))
+                words = y(node.level) + m_level * 0.4;
+        const QRectF label(left, words - m_look.px(value.isEmpty() ? 9 : 19), wide, m_look.px(18));
         paintText(m_painter, label, name, m_look.font(13), c.softInk);
         if (!value.isEmpty())
             paintText(m_painter, label.translated(0, m_look.px(18)), value, m_look.font(15, true),
