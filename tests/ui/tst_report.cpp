@@ -139,7 +139,7 @@ private Q_SLOTS:
         for (std::size_t i = 0; i < ids.size(); ++i) {
             QCOMPARE(ids[i].toStdString(), e.steps[i].step.id);
             for (const Asked& asked : e.steps[i].step.asks)
-                wanted += asked.window ? 1 : 0;
+                wanted += asked.window ? 1U : 0U;
         }
         QCOMPARE(windows, wanted);
     }
