@@ -187,6 +187,19 @@ std::string connectionText(const ConnectionPlan& connection)
 
 namespace {
 
+/// "A blue to grey in series with B violet to brown": no joint that could be read as another.
+std::string connectionWords(const ConnectionPlan& connection)
+{
+    std::string text;
+    std::int64_t last = -1;
+    for (const PlannedSegment& s : connection.segments) {
+        text += last < 0 ? "" : s.string == last ? " in series with " : " side by side with ";
+        text += s.winding + " " + s.from + " to " + s.to;
+        last = s.string;
+    }
+    return text;
+}
+
 void addJoin(std::vector<std::string>& lines, const Job& job)
 {
     const JoinPlan& join = *job.plan.join;
@@ -228,7 +241,7 @@ std::vector<std::string> plannedChanges(const Job& job)
         addJoin(lines, job);
     if (plan.connection)
         lines.push_back("primaries for " + significant(job.need.mains.v_v, 4) +
-                        " V: " + connectionText(*plan.connection));
+                        " V: " + connectionWords(*plan.connection));
     if (plan.limiter)
         lines.push_back("surge limiter" +
                         (plan.limiter->r_ohm ? " " + formatOhms(*plan.limiter->r_ohm) : ""));

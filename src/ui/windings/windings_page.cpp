@@ -515,12 +515,12 @@ void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row
     for (const auto& string : c.strings) {
         QStringList parts;
         for (const Segment& s : string)
-            parts << qs(s.from) + u"–"_s + qs(s.to);
-        strings << parts.join(u" + "_s);
+            parts << tr("%1 %2 to %3").arg(qs(s.winding), qs(s.from), qs(s.to));
+        strings << parts.join(tr(", then "));
     }
     const double line = m_look.px(22);
     paintText(painter, QRectF(box.left() + m_look.px(22), box.top() + 2, box.width() - m_look.px(24), line),
-              kindNames().at(static_cast<int>(c.kind)) + u":  "_s + strings.join(u"  ∥  "_s),
+              kindNames().at(static_cast<int>(c.kind)) + u":  "_s + strings.join(tr(", beside ")),
               m_look.font(14, true), colours.ink);
     paintText(painter,
               QRectF(box.left() + m_look.px(22), box.top() + line, box.width() - m_look.px(24), line),
