@@ -78,9 +78,10 @@ void Evaluator::predictLamp(Predictions& predictions) const
         in.idle_w = idle_w;
         return lampLimit(in).loaded.v_unit_v.value_or(0.3 * mains_v) / mains_v;
     };
-    constexpr double unknown_room = 2; // iron and heaters by usual figures may be twice that
+    constexpr double unknown_room = 2;     // iron and heaters by usual figures may be twice that
+    const double usual_idle_w = in.idle_w; // share() writes over it
     const double high = share(0);
-    const double low = share(unknown_room * in.idle_w);
+    const double low = share(unknown_room * usual_idle_w);
     const bool regulated = m_job.found.topology != Topology::Unregulated;
     predictions.lamp_share_min = low;
     predictions.lamp_share_max = regulated ? 1 : high;
