@@ -37,7 +37,7 @@ struct WiringDrawing
 WiringDrawing wiringDrawing(const Connections& connections);
 
 /// The drawing as an SVG image for a report: found parts thin, added ones strong and marked "new", what goes
-/// out dashed and marked "out", so that it reads in black and white. `width_px` at most.
+/// out dashed and marked "out", so that it reads in black and white.
 std::string wiringSvg(const Connections& connections);
 
 } // namespace offshoot

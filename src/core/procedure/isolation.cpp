@@ -120,12 +120,14 @@ double Reservoir::leftAfter(double seconds) const
 
 bool poweredSinceChange(const Job& job)
 {
+    // A change that was only begun leaves the reservoirs as they were found: what counts is the step that
+    // alters them.
+    const char* altered = job.plan.chain ? "change.chain" : "change.second_look";
     const auto struck = struckIds(job.log);
     bool changed = false;
     for (const LogEntry& entry : job.log) {
-        if (entry.kind == LogKind::Tick && entry.step && entry.step->starts_with("change.") &&
-            !struck.contains(entry.id))
-            changed = true;
+        changed =
+            changed || (entry.kind == LogKind::Tick && entry.step == altered && !struck.contains(entry.id));
         if (entry.kind == LogKind::Live && changed)
             return true;
     }
