@@ -373,8 +373,9 @@ private Q_SLOTS:
         const auto [fewer, fewer_count] = steps(job);
         QCOMPARE(fewer_count, count - 1);
         for (const auto& [id, step] : fewer)
-            if (id != "bringup.ripple") // asks for the dummy load's temperature no more
-                QCOMPARE(step.second, all.at(id).second);
+            if (id != "bringup.ripple" && id != "change.second_look") // both look at the dummy load
+                QVERIFY2(step.second == all.at(id).second,
+                         (id + ":\n" + step.second + "\n" + all.at(id).second).c_str());
     }
 
     /// Readings of other units stand side by side and never count for the first one's steps or its isolation.

@@ -552,8 +552,9 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         ConsequenceRow row = blankRow(RowId::MainsEvidence, ruler);
         row.planned = job.need.mains.v_v;
         row.limit = view.result.max_nominal_v;
-        row.use = useOf(row.planned, row.limit);
         row.verdict = view.result.verdict;
+        if (row.verdict != Verdict::Unknown)
+            row.use = useOf(row.planned, row.limit);
         row.formula = "the lowest nominal mains that any part read permits";
         row.working = view.sentence;
         row.worse = true;
