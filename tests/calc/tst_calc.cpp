@@ -35,7 +35,8 @@ Answer calc(const QStringList& arguments, const QByteArray& input = {})
 Json workedInput(const QByteArray& name)
 {
     if (name.startsWith("job."))
-        return {{"job", parseJson(test::sourceFile("data/jobs/beacon-float-charge.offshoot"))}, {"now_s", 2e9}};
+        return {{"job", parseJson(test::sourceFile("data/jobs/beacon-float-charge.offshoot"))},
+                {"now_s", 2e9}};
     const Json document = parseJson(test::sourceFile(("tests/cases/" + name + ".json").constData()));
     const auto worked = std::ranges::find_if(
         document["cases"], [](const Json& c) { return c.contains("expect") && c["input"].is_object(); });

@@ -234,7 +234,17 @@ void Evaluator::setOwnCurrent()
                                   : *m_e.own_current_a / static_cast<double>(unitCount(m_job));
 }
 
-/// A rail that follows moves by the first one's share; a dummy load moves its rail along the line of its
+/// Where a rail comes to when the first one, whose loop holds it, goes where the plan says.
+double Evaluator::followedFrom(double found_v, const Rail& rail) const
+{
+    Rail own = rail;
+    Rail mover = m_rail;
+    own.v_v = found_v;
+    mover.v_v = m_e.found_v;
+    return *followedVoltage(m_job.found, own, mover, *m_e.planned_v);
+}
+
+/// A rail that follows moves with the first one; a dummy load moves its rail along the line of its
 /// readings.
 void Evaluator::planRails()
 {
@@ -242,7 +252,7 @@ void Evaluator::planRails()
         const Rail& rail = m_job.found.rails[i];
         auto planned_v = i == 0 ? m_e.planned_v : m_e.rails_found_v[i];
         if (i > 0 && planned_v && movesWith(rail, m_rail) && m_e.planned_v && m_e.found_v)
-            *planned_v *= *m_e.planned_v / *m_e.found_v;
+            planned_v = followedFrom(*planned_v, rail);
         const auto& dummy = m_job.plan.dummy_load;
         if (i > 0 && planned_v && dummy && dummy->rail == rail.name)
             planned_v = voltageWithDummy(m_job, m_e, rail, dummy->network.ohm()).value_or(*planned_v);
@@ -254,18 +264,24 @@ void Evaluator::evaluateConsequences()
 {
     if (!m_job.need.target)
         return;
-    ConsequencesInput in{
-        .supply = plannedSupply(m_job), .mains = m_job.need.mains, .load = m_job.need.load, .plan = {}};
+    const Mains& mains = m_job.need.mains;
+    ConsequencesInput in{.supply = plannedSupply(m_job),
+                         .mains = {.v_v = mains.v_v, .spread = mains.spread, .f_hz = mains.f_hz},
+                         .load = m_job.need.load,
+                         .plan = {}};
     for (const Refit& refit : m_job.plan.refits)
         if (auto* rating = ratingOf(refit.row, in.supply, in.load, refit.rail))
             *rating = refit.rating;
     in.supply.fuse = plannedFuse(m_job);
     for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
         in.supply.rails[i].v_v = m_e.rails_found_v[i];
+    // Nothing regulates it: what the chain gives without load is the highest, once it is simulated.
+    const bool chained = m_job.found.topology == Topology::Unregulated && plannedChain(m_job) != nullptr;
+    if (chained && (m_run != nullptr || m_job.plan.chain))
+        in.supply.direct.max_v = m_run != nullptr ? std::optional(m_run->result.no_load_v) : std::nullopt;
     Rail& rail = in.supply.rails.front();
     const Target target = *unitTarget(m_job);
-    RailPlan plan{
-        .v_v = target.v, .min_v = target.min_v, .max_v = target.max_v, .i_a = m_e.own_current_a.value_or(0)};
+    RailPlan plan{.v_v = target.v, .min_v = target.min_v, .max_v = target.max_v, .i_a = m_e.own_current_a};
     if (m_e.planned_v) {
         plan.v_v = *m_e.planned_v;
         plan.min_v = std::min(plan.v_v, m_e.planned_range->min_v);
@@ -276,10 +292,9 @@ void Evaluator::evaluateConsequences()
     for (std::size_t i = 1; i < in.supply.rails.size(); ++i)
         if (const auto& v = m_e.rails_planned_v[i];
             v && m_job.plan.dummy_load && m_job.plan.dummy_load->rail == in.supply.rails[i].name)
-            in.plan.emplace_back(in.supply.rails[i].name,
-                                 RailPlan{.v_v = *v, .i_a = typicalCurrent(in.supply.rails[i]).value_or(0)});
+            in.plan.emplace_back(in.supply.rails[i].name, RailPlan{.v_v = *v});
     m_e.consequences = consequences(in);
-    if (m_job.plan.rewind || m_job.plan.dummy_load)
+    if (m_job.plan.rewind || m_job.plan.dummy_load || chained)
         foundAsItWas(in);
     // What was found is judged with the planned parts: a smaller fuse makes its row worse than found.
     for (ConsequenceRow& row : m_e.consequences.rows)
@@ -289,9 +304,10 @@ void Evaluator::evaluateConsequences()
          {joinRows(m_job, m_e), wireRows(m_job, m_e), mainsRows(m_job), chainRows(m_job, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
     // The chain's own rows judge its capacitors, without load too.
-    if (m_job.found.topology == Topology::Unregulated && plannedChain(m_job) != nullptr)
-        std::erase_if(m_e.consequences.rows,
-                      [](const ConsequenceRow& row) { return row.id == RowId::OutputCapacitorVoltage; });
+    if (chained)
+        std::erase_if(m_e.consequences.rows, [](const ConsequenceRow& row) {
+            return row.id == RowId::OutputCapacitorVoltage || row.id == RowId::BulkVoltage;
+        });
     m_e.consequences.verdict = countAndSort(m_e.consequences.rows);
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         if (!row.counted)

@@ -451,8 +451,7 @@ void Evaluator::collectBlocks()
         const bool must_know =
             info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
         if (row.verdict == Verdict::Unknown && must_know)
-            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " +
-                             std::string(info.read_next) + ".");
+            blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " + row.read_next + ".");
     }
     for (const Wire& wire : m_job.found.wires)
         if (!wire.measured)

@@ -23,9 +23,9 @@ bool hasKind(const std::vector<Clue>& clues, std::initializer_list<ClueKind> kin
 /// What the power path already knows need not be entered twice.
 void addKnownParts(std::vector<Clue>& clues, const Supply& supply)
 {
-    if (isMainsSwitcher(supply.topology) && supply.input.kind != InputKind::PowerFactorStage &&
+    if (isMainsSwitcher(supply.topology) && supply.input.stage() != InputKind::PowerFactorStage &&
         !hasKind(clues, {ClueKind::BulkCap, ClueKind::BulkCapSeries})) {
-        const bool doubler = supply.input.kind == InputKind::Doubler;
+        const bool doubler = supply.input.stage() == InputKind::Doubler;
         Clue bulk{.part = "bulk capacitor", .kind = doubler ? ClueKind::BulkCapSeries : ClueKind::BulkCap};
         bulk.rating_v = supply.bulk.v_rated_v;
         if (doubler)
@@ -183,7 +183,7 @@ EvidenceInput evidenceInput(const Supply& supply, const Mains& mains)
     in.needed = isMainsSwitcher(supply.topology) ? std::vector{ClueKind::BulkCap, ClueKind::FuseV}
                                                  : std::vector{ClueKind::TransformerPrimary, ClueKind::FuseV};
     // Behind a power factor stage the bus is its own; the fuse alone is asked for.
-    if (isMainsSwitcher(supply.topology) && supply.input.kind == InputKind::PowerFactorStage)
+    if (isMainsSwitcher(supply.topology) && supply.input.stage() == InputKind::PowerFactorStage)
         in.needed = {ClueKind::FuseV};
     return in;
 }

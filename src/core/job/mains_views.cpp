@@ -553,6 +553,7 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         row.planned = job.need.mains.v_v;
         row.limit = view.result.max_nominal_v;
         row.verdict = view.result.verdict;
+        row.fits_to = 1;
         if (row.verdict != Verdict::Unknown)
             row.use = useOf(row.planned, row.limit);
         row.formula = "the lowest nominal mains that any part read permits";
@@ -569,6 +570,7 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             constexpr double rated_spread = 1.10;
             flux.planned = std::max(c.flux, c.flux_top / rated_spread);
             flux.limit = 1.10;
+            flux.fits_to = 1.05 / 1.10;
             flux.use = *flux.planned / *flux.limit;
             flux.verdict = c.verdict;
             flux.formula = "(V/f)/(V_rated/f_rated)";
@@ -578,6 +580,7 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
             outputs.planned = std::abs(c.v_scale - 1);
             outputs.limit = 0.10;
+            outputs.fits_to = 0.5;
             outputs.use = *outputs.planned / *outputs.limit;
             outputs.verdict = c.secondary_verdict;
             outputs.formula =

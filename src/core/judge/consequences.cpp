@@ -9,53 +9,135 @@ namespace offshoot {
 
 namespace {
 
-/// The smallest of the ratings that carry a buck-derived output's current; nothing unless all were read.
-std::optional<double> partsCurrent(const Rail& rail)
+/// η·V_in,min·(I_peak − ripple/2)/V
+std::optional<double> boostCurrent(const Supply& supply, const std::optional<double>& v_v)
 {
-    if (!rail.rectifier.i_rated_a || !rail.choke_rated_a || !rail.winding.i_rated_a)
-        return std::nullopt;
-    return std::min({*rail.rectifier.i_rated_a, *rail.choke_rated_a, *rail.winding.i_rated_a});
+    const double efficiency = supply.efficiency.value_or(rows::usual::efficiency);
+    return rows::when([&](double in, double peak, double ripple,
+                          double v) { return efficiency * in * std::max(0.0, peak - ripple / 2) / v; },
+                      supply.direct.min_v, supply.regulator.i_peak_a, supply.regulator.ripple_a, v_v);
 }
 
-std::optional<double> boostCurrent(const Supply& supply, const RailPlan& plan)
+/// What a rail gives when another of its loop goes from `from_v` to `to_v`: behind one transformer the
+/// windings' voltages keep their ratio, rectifier drops included; elsewhere the outputs do.
+std::optional<double> followed(const Supply& supply, const Rail& rail, const Rail& moved,
+                               const std::optional<double>& to_v)
 {
-    const auto& v_in = supply.direct.min_v;
-    const auto& peak = supply.regulator.i_peak_a;
-    if (!v_in || !peak)
-        return std::nullopt;
-    const double mean_a = std::max(0.0, *peak - supply.regulator.ripple_a.value_or(0) / 2);
-    return supply.efficiency.value_or(rows::usual::efficiency) * *v_in * mean_a / plan.high();
+    const bool windings = isMainsSwitcher(supply.topology);
+    const double drop_v = windings ? rows::rectifierDropOf(rail) : 0;
+    const double moved_drop_v = windings ? rows::rectifierDropOf(moved) : 0;
+    return rows::when(
+        [&](double own, double from, double to) {
+            return std::max(0.0, (own + drop_v) * (to + moved_drop_v) / (from + moved_drop_v) - drop_v);
+        },
+        rail.v_v, moved.v_v, to_v);
 }
 
-/// The plan of a rail that moves with the planned one: every voltage by the same share.
-RailPlan followingPlan(const Rail& rail, const Rail& moved, const RailPlan& plan)
+/// An unregulated rail stands at its highest where nothing loads it at the highest mains.
+std::optional<double> unloaded(const Supply& supply, const Rail& rail)
 {
-    const double share = 1 / *moved.v_v;
-    return {.v_v = *rail.v_v * plan.v_v * share,
-            .min_v = *rail.v_v * plan.low() * share,
-            .max_v = *rail.v_v * plan.high() * share,
-            .i_a = typicalCurrent(rail).value_or(0)};
+    const Rail& first = supply.rails.front();
+    if (&rail == &first)
+        return supply.direct.max_v;
+    return rows::when([](double max, double own, double front) { return max * own / front; },
+                      supply.direct.max_v, rail.v_v, first.v_v);
+}
+
+const RailPlan* planOf(const ConsequencesInput& in, const Rail& rail)
+{
+    const auto at =
+        std::ranges::find_if(in.plan, [&](const auto& entry) { return entry.first == rail.name; });
+    return at == in.plan.end() ? nullptr : &at->second;
+}
+
+/// The rail of a loop that the others follow: the one that holds it where the plan names it, else the first
+/// that the plan names; null where it names none.
+const Rail* moverOf(const ConsequencesInput& in, const std::string& loop)
+{
+    const Rail* mover = nullptr;
+    for (const Rail& rail : in.supply.rails)
+        if (loopOf(rail) == loop && planOf(in, rail) != nullptr && (mover == nullptr || rail.name == loop))
+            mover = &rail;
+    return mover;
 }
 
 } // namespace
 
-std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, const RailPlan& plan)
+std::optional<double> followedVoltage(const Supply& supply, const Rail& rail, const Rail& moved, double v_v)
 {
-    const auto& rated = rail.i_rated_a;
-    if (isBuckDerived(supply.topology)) {
-        const auto parts = partsCurrent(rail);
-        return parts ? parts : rated;
+    return followed(supply, rail, moved, v_v);
+}
+
+std::vector<rows::MovedRail> rows::movedRails(const ConsequencesInput& in)
+{
+    const Supply& supply = in.supply;
+    for (const auto& [name, plan] : in.plan)
+        if (name.empty() || railNamed(supply, name) == nullptr)
+            throw DocumentError(ErrorCode::Inconsistent, jsonPath("/plan", name),
+                                "the supply has no such rail");
+    std::vector<MovedRail> moved;
+    for (const Rail& rail : supply.rails) {
+        const Rail* mover = moverOf(in, loopOf(rail));
+        if (mover == nullptr)
+            continue;
+        const RailPlan* plan = planOf(in, rail);
+        MovedRail at{.rail = &rail,
+                     .found = {rail.v_v, rail.v_v, typicalCurrent(rail), rail.v_v},
+                     .planned = {},
+                     .named = plan != nullptr,
+                     .leads = !rail.regulated_by};
+        if (plan != nullptr) {
+            at.found.i_a = plan->i_a ? plan->i_a : at.found.i_a;
+            at.planned = {plan->low(), plan->high(), at.found.i_a, plan->high()};
+        } else {
+            const RailPlan& of_mover = *planOf(in, *mover);
+            const auto high_v = followed(supply, rail, *mover, of_mover.high());
+            at.planned = {followed(supply, rail, *mover, of_mover.low()), high_v, at.found.i_a, high_v};
+            if (isMainsSwitcher(supply.topology))
+                for (const Rail* drops : {&rail, mover})
+                    if (!drops->rectifier.v_f_v)
+                        at.assumed.push_back("rectifier drop " + volts(rectifierDropOf(*drops)));
+        }
+        if (supply.topology == Topology::Unregulated) {
+            const auto highest_v = unloaded(supply, rail);
+            const bool said = plan != nullptr && plan->max_v;
+            at.found.high_v = highest_v;
+            at.planned.high_v = !highest_v && !said ? std::nullopt
+                                : !highest_v        ? at.planned.high_v
+                                : at.planned.high_v ? std::optional(std::max(*highest_v, *at.planned.high_v))
+                                                    : highest_v;
+        }
+        moved.push_back(std::move(at));
     }
+    return moved;
+}
+
+std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, std::optional<double> v_v)
+{
+    if (!rail.i_rated_a)
+        return std::nullopt;
+    std::optional<double> allowed = rail.i_rated_a;
+    const bool flyback = supply.topology == Topology::Flyback;
+    if (flyback || supply.topology == Topology::SealedModule) {
+        const double drop_v = flyback ? rows::rectifierDropOf(rail) : 0;
+        allowed = rows::when(
+            [&](double found, double v) {
+                return *rail.i_rated_a * std::min(1.0, (found + drop_v) / (v + drop_v));
+            },
+            rail.v_v, v_v);
+    }
+    std::vector<std::optional<double>> ratings{rail.rectifier.i_rated_a, rail.choke_rated_a,
+                                               rail.winding.i_rated_a, rows::limitCurrent(supply, rail)};
     if (supply.topology == Topology::Boost) {
-        const auto switched = boostCurrent(supply, plan);
-        return switched && rated ? std::min(*switched, *rated) : switched ? switched : rated;
+        const auto switched = boostCurrent(supply, v_v);
+        if (!switched)
+            return std::nullopt;
+        ratings.push_back(switched);
     }
-    const bool power_stays =
-        supply.topology == Topology::Flyback || supply.topology == Topology::SealedModule;
-    if (!rated || !rail.v_v || !power_stays)
-        return rated;
-    const double drop_v = supply.topology == Topology::Flyback ? rows::rectifierDropOf(rail) : 0;
-    return *rated * std::min(1.0, (*rail.v_v + drop_v) / (plan.high() + drop_v));
+    for (const auto& rating : ratings)
+        if (allowed && rating)
+            allowed = std::min(*allowed, *rating);
+    return allowed;
 }
 
 bool ConsequenceRow::limitIsLeast() const
@@ -74,6 +156,7 @@ ConsequenceRow blankRow(RowId id, std::string part)
     row.part = part.empty() ? std::string(info.part) : std::move(part);
     row.quantity = info.quantity;
     row.verdict = Verdict::Unknown;
+    row.fits_to = default_bounds.fits;
     return row;
 }
 
@@ -84,6 +167,10 @@ Verdict countAndSort(std::vector<ConsequenceRow>& rows)
         row.counted = row.verdict == Verdict::Breaks || (row.worse && row.verdict != Verdict::Fits);
         if (row.counted)
             worst = worse(worst, row.verdict);
+        if (row.verdict != Verdict::Unknown)
+            row.read_next.clear();
+        else if (row.read_next.empty())
+            row.read_next = rowInfo(row.id).read_next;
     }
     std::ranges::stable_sort(rows, {}, [](const ConsequenceRow& r) {
         return std::tuple(!r.counted, -badness(r.verdict), -r.use.value_or(0));
@@ -94,26 +181,11 @@ Verdict countAndSort(std::vector<ConsequenceRow>& rows)
 ConsequencesResult consequences(const ConsequencesInput& in)
 {
     ConsequencesResult result{};
-    const auto add_rail = [&](const Rail& rail, const RailPlan& plan, rows::RailRole role) {
-        const auto made = rows::RowMaker(in, rail, plan, role).run();
-        result.rows.insert(result.rows.end(), made.begin(), made.end());
-        result.allowed_current_a.emplace_back(rail.name, allowedCurrent(in.supply, rail, plan));
-    };
-    const auto planned = [&in](const Rail& rail) {
-        return std::ranges::any_of(in.plan, [&](const auto& entry) { return entry.first == rail.name; });
-    };
-    for (const auto& [name, plan] : in.plan) {
-        const Rail* rail = name.empty() ? nullptr : railNamed(in.supply, name);
-        if (rail == nullptr)
-            throw DocumentError(ErrorCode::Inconsistent, jsonPath("/plan", name),
-                                "the supply has no such rail");
-        // What the supply shares is judged once, with the rail planned first.
-        const bool first = &in.plan.front().first == &name;
-        add_rail(*rail, plan, first ? rows::RailRole::First : rows::RailRole::Planned);
-        for (const Rail& other : in.supply.rails)
-            if (movesWith(other, *rail) && !planned(other) && other.v_v && rail->v_v)
-                add_rail(other, followingPlan(other, *rail, plan), rows::RailRole::Follows);
-    }
+    rows::RowMaker maker(in);
+    for (const rows::MovedRail& moved : maker.moved())
+        result.allowed_current_a.emplace_back(moved.rail->name,
+                                              allowedCurrent(in.supply, *moved.rail, moved.planned.high_v));
+    result.rows = maker.run();
     result.verdict = countAndSort(result.rows);
     return result;
 }
@@ -135,6 +207,8 @@ void fields(Fields& f, ConsequenceRow& out)
     f.may("assumed", out.assumed);
     f.need("formula", out.formula);
     f.may("working", out.working);
+    f.may("read_next", out.read_next);
+    f.need("fits_to", out.fits_to);
     f.need("worse", out.worse);
     f.need("counted", out.counted);
 }
@@ -149,12 +223,36 @@ void fields(Fields& f, RailPlan& value)
              "v_v must lie between min_v and max_v");
 }
 
+void fields(Fields& f, MainsGiven& value)
+{
+    constexpr Range mains_frequency{10, 1000};
+    f.may("v_v", value.v_v, range::positive);
+    f.may("spread", value.spread, range::fraction);
+    f.may("f_hz", value.f_hz, mains_frequency);
+}
+
 void fields(Fields& f, ConsequencesInput& in)
 {
     f.need("supply", in.supply);
     f.may("mains", in.mains);
     f.may("load", in.load);
     f.need("plan", in.plan);
+    if (!f.reading())
+        return;
+    const Supply& supply = in.supply;
+    const DirectInput& direct = supply.direct;
+    const auto refuse = [&f](const std::string& at, const char* why) {
+        throw DocumentError(ErrorCode::Inconsistent, f.path() + at, why);
+    };
+    const bool switcher = isMainsSwitcher(supply.topology);
+    if (switcher && (direct.min_v || direct.mean_v || direct.max_v))
+        refuse("/supply/direct", "a converter behind the rectified mains has no direct input");
+    const double crest_v =
+        std::sqrt(2.0) * in.mains.v_v.value_or(0) * (1 + in.mains.spread.value_or(rows::usual::spread));
+    if (switcher && supply.input.stage() == InputKind::PowerFactorStage && supply.input.bus_v &&
+        !atLeast(*supply.input.bus_v, crest_v))
+        refuse("/supply/input/bus_v",
+               "the bus of a power factor stage cannot stand below the crest of the mains");
 }
 
 void fields(Fields& f, ConsequencesResult& out)

@@ -1,10 +1,10 @@
 // `consequences`: what a new output voltage drags along. One row for each part and quantity, worst first.
 //
-// A change of one rail moves every rail that its loop regulates: their rows stand here too, each with the
-// name of its rail. Which values are compared: voltage stress uses the highest predicted voltage at the
-// highest mains; lockout and dropout use the lowest, at the lowest mains and the ripple trough. What nobody
-// has read is assumed where a usual figure exists (and said so) or leaves the verdict unknown with the part
-// to read.
+// Every rail of the plan counts, in whatever order they are named, and moves every rail of its loop: their
+// rows stand here too, each with the name of its rail. Which values are compared: voltage stress uses the
+// highest predicted voltage at the highest mains; lockout and dropout use the lowest, at the lowest mains and
+// the ripple trough. What nobody has read is assumed where a usual figure exists (and said so) or leaves the
+// verdict unknown with the part to read.
 #pragma once
 
 #include "core/judge/verdict.h"
@@ -72,6 +72,7 @@ enum class RowId {
     SwitchPeakCurrent,
     Dropout,
     JunctionTemperature,
+    JunctionShorted,
     TrimRange,
     ChokeCurrent,
     RectifierCurrent,
@@ -110,63 +111,27 @@ enum class RowId {
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 57> list{"fuse_voltage",
-                                                           "fuse_current",
-                                                           "input_rectifier_reverse",
-                                                           "bulk_voltage",
-                                                           "switch_voltage",
-                                                           "clamp_level",
-                                                           "converter_duty",
-                                                           "auxiliary_low",
-                                                           "auxiliary_high",
-                                                           "output_current",
-                                                           "rectifier_reverse",
-                                                           "output_capacitor_voltage",
-                                                           "trip_voltage",
-                                                           "minimum_load_power",
-                                                           "indicator_power",
-                                                           "reference_cathode",
-                                                           "optocoupler_current",
-                                                           "battery_flat_current",
-                                                           "battery_back_feed",
-                                                           "battery_crowbar",
-                                                           "output_reach",
-                                                           "input_headroom",
-                                                           "boost_floor",
-                                                           "switch_peak_current",
-                                                           "dropout",
-                                                           "junction_temperature",
-                                                           "trim_range",
-                                                           "choke_current",
-                                                           "rectifier_current",
-                                                           "winding_current",
-                                                           "user_voltage",
-                                                           "unit_share",
-                                                           "stack_isolation",
-                                                           "stack_diode",
-                                                           "cable_drop",
-                                                           "cable_density",
-                                                           "sense_range",
-                                                           "sense_trip",
-                                                           "sense_ceiling",
-                                                           "sense_loop",
-                                                           "mains_evidence",
-                                                           "winding_flux",
-                                                           "winding_secondaries",
-                                                           "surge_peak",
-                                                           "bypass_time",
-                                                           "limiter_stuck",
-                                                           "limiter_pulse",
-                                                           "bypass_contacts",
-                                                           "chain_output",
-                                                           "chain_reverse",
-                                                           "chain_peak",
-                                                           "chain_mean",
-                                                           "chain_hot_start",
-                                                           "chain_first",
-                                                           "chain_plate",
-                                                           "chain_capacitor",
-                                                           "chain_ripple"};
+    static constexpr std::array<std::string_view, 58> list{
+        "fuse_voltage",      "fuse_current",         "input_rectifier_reverse",
+        "bulk_voltage",      "switch_voltage",       "clamp_level",
+        "converter_duty",    "auxiliary_low",        "auxiliary_high",
+        "output_current",    "rectifier_reverse",    "output_capacitor_voltage",
+        "trip_voltage",      "minimum_load_power",   "indicator_power",
+        "reference_cathode", "optocoupler_current",  "battery_flat_current",
+        "battery_back_feed", "battery_crowbar",      "output_reach",
+        "input_headroom",    "boost_floor",          "switch_peak_current",
+        "dropout",           "junction_temperature", "junction_shorted",
+        "trim_range",        "choke_current",        "rectifier_current",
+        "winding_current",   "user_voltage",         "unit_share",
+        "stack_isolation",   "stack_diode",          "cable_drop",
+        "cable_density",     "sense_range",          "sense_trip",
+        "sense_ceiling",     "sense_loop",           "mains_evidence",
+        "winding_flux",      "winding_secondaries",  "surge_peak",
+        "bypass_time",       "limiter_stuck",        "limiter_pulse",
+        "bypass_contacts",   "chain_output",         "chain_reverse",
+        "chain_peak",        "chain_mean",           "chain_hot_start",
+        "chain_first",       "chain_plate",          "chain_capacitor",
+        "chain_ripple"};
 };
 
 struct RowInfo
@@ -212,8 +177,10 @@ struct ConsequenceRow
     std::vector<std::string> assumed;
     std::string formula;
     std::string working;
-    bool worse;   ///< than as found
-    bool counted; ///< in the header: worse and not fitting, or breaking
+    std::string read_next = {}; ///< what would settle an unknown, of this supply; empty: the table's words
+    double fits_to;             ///< the use up to which it fits: 0.80, or 1 where there is only yes or no
+    bool worse;                 ///< than as found
+    bool counted;               ///< in the header: worse and not fitting, or breaking
     RowKey key() const { return {id, rail, part}; }
     /// Whether the limit is the least that is needed, and not the most: its use is the limit over the figure.
     bool limitIsLeast() const;
@@ -229,17 +196,26 @@ struct RailPlan
     double v_v;
     std::optional<double> min_v = {}; ///< lowest and highest predicted; v_v when absent
     std::optional<double> max_v = {};
-    double i_a = 0; ///< what the load wants
+    std::optional<double> i_a = {}; ///< what the load wants; its users' typical currents when absent
     double low() const { return min_v.value_or(v_v); }
     double high() const { return max_v.value_or(v_v); }
     bool operator==(const RailPlan&) const = default;
 };
 void fields(Fields& f, RailPlan& value);
 
+/// The mains as far as somebody said.
+struct MainsGiven
+{
+    std::optional<double> v_v = {};
+    std::optional<double> spread = {};
+    std::optional<double> f_hz = {};
+};
+void fields(Fields& f, MainsGiven& value);
+
 struct ConsequencesInput
 {
     Supply supply;
-    Mains mains = {};
+    MainsGiven mains = {};
     Load load = {};
     std::vector<std::pair<std::string, RailPlan>> plan;
 };
@@ -259,9 +235,13 @@ ConsequencesResult consequences(const ConsequencesInput& in);
 /// Why a station of this topology has no row of its own; empty if it has one.
 std::string_view reasonWithoutRows(Station station, Topology topology);
 
-/// Output current a rail may give at its planned voltage. Flyback and sealed module: the power stays, the
-/// rectifier's share included; never above the found rating. Buck-derived: the smallest of the rectifier,
-/// choke and winding ratings where all were read, else not above the found rating. Boost: the switch's peak.
-std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, const RailPlan& plan);
+/// Output current a rail may give at `v_v`: what the nameplate's power allows (flyback and sealed module: the
+/// power stays, the rectifier's share included; boost: the switch's peak) and no more than any rating that
+/// was read: rectifier, choke, winding, current limit. Nothing without a nameplate current.
+std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, std::optional<double> v_v);
+
+/// What a rail gives when `moved`, of the same loop, is brought to `v_v`; nothing where either's found
+/// voltage is unread.
+std::optional<double> followedVoltage(const Supply& supply, const Rail& rail, const Rail& moved, double v_v);
 
 } // namespace offshoot

@@ -60,6 +60,9 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
     {RowId::JunctionTemperature, Station::Converter, false, "Regulator", "junction temperature",
      Quantity::Temperature, false, false, "junction limit",
      "the mean voltage in front of it, its thermal resistance and limit"},
+    {RowId::JunctionShorted, Station::Converter, false, "Regulator", "junction, output shorted",
+     Quantity::Temperature, false, false, "junction limit",
+     "the current at which it limits, the mean voltage in front of it, its thermal resistance and limit"},
     {RowId::TrimRange, Station::Converter, true, "Module", "trim range", Quantity::Voltage, false, false, "",
      "the trim range in the module's papers"},
     {RowId::ChokeCurrent, Station::Smoothing, true, "Output choke", "current", Quantity::Current, false,
@@ -168,6 +171,7 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::SwitchPeakCurrent:
         return &supply.regulator.i_peak_a;
     case RowId::JunctionTemperature:
+    case RowId::JunctionShorted:
         return &supply.regulator.t_j_max_k;
     case RowId::ChokeCurrent:
         return &rail.choke_rated_a;

@@ -50,14 +50,15 @@ double efficiencyOf(const Supply& supply, double v_out_v)
 
 double inputCrest(const InputRectifier& input, double mains_v)
 {
-    switch (input.kind) {
+    const double crest_v = std::sqrt(2.0) * mains_v;
+    switch (input.stage()) {
     case InputKind::Bridge:
-        return std::sqrt(2.0) * mains_v;
+        return crest_v;
     case InputKind::Doubler:
-        return 2 * std::sqrt(2.0) * mains_v;
+        return 2 * crest_v;
     case InputKind::PowerFactorStage: {
         constexpr double usual_bus_v = 385;
-        return input.bus_v.value_or(usual_bus_v);
+        return input.bus_v.value_or(std::max(usual_bus_v, crest_v));
     }
     }
     return 0;
@@ -105,12 +106,18 @@ std::optional<double> turnsRatio(const Supply& supply, const Rail& rail)
 
 bool movesWith(const Rail& rail, const Rail& moved) { return rail.regulated_by == moved.name; }
 
+const std::string& loopOf(const Rail& rail) { return rail.regulated_by ? *rail.regulated_by : rail.name; }
+
 std::optional<double> typicalCurrent(const Rail& rail)
 {
-    std::optional<double> sum;
-    for (const RailUser& user : rail.users)
-        if (user.typical_a)
-            sum = sum.value_or(0) + *user.typical_a;
+    if (rail.users.empty())
+        return std::nullopt;
+    double sum = 0;
+    for (const RailUser& user : rail.users) {
+        if (!user.typical_a)
+            return std::nullopt;
+        sum += *user.typical_a;
+    }
     return sum;
 }
 
@@ -397,7 +404,12 @@ void checkRails(const Fields& f, const Supply& supply)
 void fields(Fields& f, Supply& value)
 {
     f.may("name", value.name);
-    f.may("topology", value.topology);
+    std::optional<Topology> topology;
+    if (!value.topology_assumed)
+        topology = value.topology;
+    f.may("topology", topology);
+    value.topology_assumed = !topology;
+    value.topology = topology.value_or(Topology::Flyback);
     f.may("earth_class", value.earth_class);
     f.may("enclosure", value.enclosure);
     f.may("efficiency", value.efficiency, Range{0.01, 1});

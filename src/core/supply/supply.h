@@ -123,10 +123,12 @@ void fields(Fields& f, Inrush& value);
 
 struct InputRectifier
 {
-    InputKind kind = InputKind::Bridge;
+    std::optional<InputKind> kind = {};
     std::optional<double> v_rrm_v = {}; ///< of each diode
     std::optional<double> bus_v = {};   ///< behind a power factor stage
     Json unknown = {};
+    /// A bridge where nobody looked.
+    InputKind stage() const { return kind.value_or(InputKind::Bridge); }
     bool operator==(const InputRectifier&) const = default;
 };
 void fields(Fields& f, InputRectifier& value);
@@ -173,7 +175,7 @@ struct Regulator
     std::optional<double> i_peak_a = {};      ///< boost: peak current the switch bears
     std::optional<double> ripple_a = {};      ///< boost: choke ripple, peak to peak
     std::optional<double> theta_k_per_w = {}; ///< linear: junction to ambient, heatsink included
-    double t_ambient_k = 313.15;
+    std::optional<double> t_ambient_k = {};   ///< around the unit when it works
     std::optional<double> t_j_max_k = {};
     Json unknown = {};
     bool operator==(const Regulator&) const = default;
@@ -412,7 +414,7 @@ struct SecondaryWinding
 {
     std::optional<std::int64_t> turns = {};
     std::optional<double> primary_turns_per_secondary = {}; ///< N_p/N_s; the transformer's when absent
-    bool centre_tapped = false;
+    std::optional<bool> centre_tapped = {};
     std::optional<double> i_rated_a = {};
     Json unknown = {};
     bool operator==(const SecondaryWinding&) const = default;
@@ -465,6 +467,7 @@ struct Supply
 {
     std::string name = {};
     Topology topology = Topology::Flyback;
+    bool topology_assumed = false; ///< nobody said what it is
     EarthClass earth_class = EarthClass::ClassI;
     std::optional<Enclosure> enclosure = {}; ///< absent: a case that opens; of a sealed module, sealed
     std::optional<double> efficiency = {};
@@ -501,15 +504,17 @@ Rail* railNamed(Supply& supply, std::string_view name);
 std::optional<double> turnsRatio(const Supply& supply, const Rail& rail);
 /// Whether a change of `moved`'s set point moves `rail` in proportion.
 bool movesWith(const Rail& rail, const Rail& moved);
-/// What the users of a rail draw together; nothing where none says.
+/// The name of the rail whose loop holds this one: its own where it has one.
+const std::string& loopOf(const Rail& rail);
+/// What the users of a rail draw together; nothing unless each of them says.
 std::optional<double> typicalCurrent(const Rail& rail);
 
 /// Output over input power as read, else 0.8; a regulator that drops the difference in heat gives no more
 /// than V_out over the mean V_in, whatever was read (`v_out_v` 0: not known).
 double efficiencyOf(const Supply& supply, double v_out_v);
 
-/// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler, the bus behind a power factor
-/// stage.
+/// Crest behind the input stage at `mains_v` rms: √2·V, doubled for a doubler; behind a power factor stage
+/// its bus, which nobody read is 385 V, never below the crest.
 double inputCrest(const InputRectifier& input, double mains_v);
 
 } // namespace offshoot

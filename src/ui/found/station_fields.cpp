@@ -236,17 +236,31 @@ const std::vector<ChoiceRow>& choiceRows()
           QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module"),
           QT_TR_NOOP("unregulated: transformer and rectifier")},
          [](const Job& j, const Rail&) { return static_cast<int>(j.found.topology); },
-         [](Job& j, Rail&, int i) { j.found.topology = static_cast<Topology>(i); }},
+         [](Job& j, Rail&, int i) {
+             j.found.topology = static_cast<Topology>(i);
+             j.found.topology_assumed = false;
+         }},
         {Station::OutputRectifier,
          QT_TR_NOOP("Secondary"),
-         {QT_TR_NOOP("one winding"), QT_TR_NOOP("centre tap")},
-         [](const Job&, const Rail& r) { return r.winding.centre_tapped ? 1 : 0; },
-         [](Job&, Rail& r, int i) { r.winding.centre_tapped = i == 1; }},
+         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("one winding"), QT_TR_NOOP("centre tap")},
+         [](const Job&, const Rail& r) {
+             const auto& tapped = r.winding.centre_tapped;
+             return tapped ? (*tapped ? 2 : 1) : 0;
+         },
+         [](Job&, Rail& r, int i) {
+             r.winding.centre_tapped = i == 0 ? std::nullopt : std::optional(i == 2);
+         }},
         {Station::InputRectifier,
          QT_TR_NOOP("Mains rectifier"),
-         {QT_TR_NOOP("bridge"), QT_TR_NOOP("doubler"), QT_TR_NOOP("power factor stage")},
-         [](const Job& j, const Rail&) { return static_cast<int>(j.found.input.kind); },
-         [](Job& j, Rail&, int i) { j.found.input.kind = static_cast<InputKind>(i); }},
+         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("bridge"), QT_TR_NOOP("doubler"),
+          QT_TR_NOOP("power factor stage")},
+         [](const Job& j, const Rail&) {
+             const auto& kind = j.found.input.kind;
+             return kind ? static_cast<int>(*kind) + 1 : 0;
+         },
+         [](Job& j, Rail&, int i) {
+             j.found.input.kind = i == 0 ? std::nullopt : std::optional(static_cast<InputKind>(i - 1));
+         }},
         {Station::OutputRectifier,
          QT_TR_NOOP("Rectifier kind"),
          {QT_TR_NOOP("Schottky"), QT_TR_NOOP("fast")},
@@ -462,11 +476,8 @@ void addStationFields(const StationPlace& place, QFormLayout& form, JobSession& 
     if (place.station == Station::Converter && isLinear(topology))
         bench.add({.label = tr("Air around it"),
                    .quantity = Quantity::Temperature,
-                   .get = [](const Job& job) { return std::optional(job.found.regulator.t_ambient_k); },
-                   .set =
-                       [](Job& job, std::optional<double> v) {
-                           job.found.regulator.t_ambient_k = v.value_or(Regulator{}.t_ambient_k);
-                       },
+                   .get = [](const Job& job) { return job.found.regulator.t_ambient_k; },
+                   .set = [](Job& job, std::optional<double> v) { job.found.regulator.t_ambient_k = v; },
                    .hint = u"40C"_s},
                   form, session);
 }

@@ -104,7 +104,7 @@ QString ConsequencesDelegate::workingText(const ConsequenceRow& row) const
     if (!row.working.empty())
         lines << u"= "_s + qs(row.working);
     if (row.verdict == Verdict::Unknown)
-        lines << tr("Read %1.").arg(qs(rowInfo(row.id).read_next));
+        lines << tr("Read %1.").arg(qs(row.read_next));
     for (const std::string& assumed : row.assumed)
         lines << tr("assumed: %1").arg(qs(assumed));
     for (const Acceptance& acceptance : m_session.job().plan.accepted)
@@ -179,7 +179,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     paintText(*painter, QRectF(left, box.top() + m_look.px(5), right - left - figureWidth - 8, m_look.px(20)),
               u"%1, %2"_s.arg(partOf(row, m_session.job()), qs(row.quantity)), m_look.font(13, true), c.ink);
     const QRectF track(left, box.top() + m_look.px(30), right - left, m_look.px(6));
-    paintUse(*painter, track, row.use, row.verdict, c);
+    paintUse(*painter, track, row.use, row.fits_to, row.verdict, c);
     if (opened == row.key()) {
         painter->setFont(m_look.caption());
         painter->setPen(c.ink);

@@ -166,8 +166,8 @@ std::vector<Colour> bandsOf(double ohm, double tolerance)
 
 } // namespace
 
-void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, Verdict verdict,
-              const Colours& colours)
+void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, double fitsTo,
+              Verdict verdict, const Colours& colours)
 {
     constexpr double limitShare = 0.9;
     constexpr double round = 3;
@@ -179,6 +179,11 @@ void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use,
         bar.setWidth(track.width() * std::min(1.0, limitShare * *use));
         painter.setBrush(colours.verdict(verdict));
         painter.drawRoundedRect(bar, round, round);
+    }
+    if (fitsTo < 1) {
+        const double notch = track.left() + track.width() * limitShare * fitsTo;
+        painter.setPen(QPen(colours.softInk, 1));
+        painter.drawLine(QPointF(notch, track.top()), QPointF(notch, track.bottom()));
     }
     const double limit = track.left() + track.width() * limitShare;
     painter.setPen(QPen(colours.ink, 1.6));

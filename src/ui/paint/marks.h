@@ -23,9 +23,9 @@ int paintText(QPainter& painter, const QRectF& box, const QString& text, const Q
               Qt::TextElideMode elide = Qt::ElideRight);
 
 /// How much of its limit a part uses: a bar on a track whose mark is the limit. The limit stands at nine
-/// tenths, so that going beyond it shows.
-void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, Verdict verdict,
-              const Colours& colours);
+/// tenths, so that going beyond it shows; a notch stands where it fits no more, unless that is the limit.
+void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, double fitsTo,
+              Verdict verdict, const Colours& colours);
 
 /// What stands where there is nothing to draw yet.
 void paintSentence(QPainter& painter, const QRect& box, const QString& text, const Look& look);

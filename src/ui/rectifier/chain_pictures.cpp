@@ -307,7 +307,8 @@ void LimitBars::paintEvent(QPaintEvent* /*event*/)
                   m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
         paintText(painter, QRectF(left, y, wide - figureWide - 6, m_look.px(20)),
                   u"%1, %2"_s.arg(qs(row.part), qs(row.quantity)), m_look.font(13, true), c.ink);
-        paintUse(painter, QRectF(left, y + m_look.px(23), wide, m_look.px(6)), row.use, row.verdict, c);
+        paintUse(painter, QRectF(left, y + m_look.px(23), wide, m_look.px(6)), row.use, row.fits_to,
+                 row.verdict, c);
         y += m_look.px(36);
     }
 }

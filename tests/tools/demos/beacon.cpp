@@ -23,6 +23,7 @@ void describeBeacon(Job& job)
     supply.enclosure = Enclosure::OpenFrame;
     supply.fuse = {.value_a = 2.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 5;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 600;
     supply.bulk = {.c_f = 100e-6, .v_rated_v = 400.0, .bleeder_ohm = 470e3};
     supply.converter = {.v_rated_v = 650.0, .spike_v = 60.0, .clamp_v = 180.0, .duty_max = 0.5};

@@ -19,6 +19,7 @@ void describeCamera(Job& job)
     supply.efficiency = 0.78;
     supply.fuse = {.value_a = 1.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 15;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 800;
     supply.bulk = {.c_f = 33e-6, .v_rated_v = 400.0, .bleeder_ohm = 1e6};
     supply.converter = {.v_rated_v = 650.0, .spike_v = 45.0, .clamp_v = 150.0, .duty_max = 0.5};

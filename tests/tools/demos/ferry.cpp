@@ -21,6 +21,7 @@ void describeFerry(Job& job)
     supply.efficiency = 0.78;
     supply.fuse = {.value_a = 1.6, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 8;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 600;
     supply.bulk = {.c_f = 68e-6, .v_rated_v = 400.0, .bleeder_ohm = 330e3};
     supply.converter = {.v_rated_v = 600.0, .spike_v = 45.0, .clamp_v = 170.0, .duty_max = 0.5};

@@ -20,6 +20,7 @@ void describeFogSignal(Job& job)
     supply.topology = Topology::Unregulated;
     supply.efficiency = 0.85;
     supply.fuse = {.value_a = 3.15, .v_rated_v = 250.0, .type = "T"};
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 200;
     supply.bulk = {.c_f = 44e-3, .v_rated_v = 80.0, .bleeder_ohm = 2200.0};
     supply.direct = {.min_v = 47.0, .mean_v = 54.0, .max_v = 66.0};

@@ -18,6 +18,7 @@ void describeHeater(Job& job)
     supply.efficiency = 0.84;
     supply.fuse = {.value_a = 2.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 5;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 800;
     supply.bulk = {.c_f = 100e-6, .v_rated_v = 400.0, .bleeder_ohm = 470e3};
     supply.converter = {.v_rated_v = 700.0, .spike_v = 40.0, .clamp_v = 170.0, .duty_max = 0.5};

@@ -19,6 +19,7 @@ void describeRadio(Job& job)
     supply.efficiency = 0.86;
     supply.fuse = {.value_a = 5.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 4;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 800;
     supply.bulk = {.c_f = 220e-6, .v_rated_v = 400.0, .bleeder_ohm = 150e3};
     supply.converter = {.v_rated_v = 500.0, .duty_max = 0.9};

@@ -18,6 +18,7 @@ void describeRecorder(Job& job)
     supply.topology = Topology::Linear;
     supply.efficiency = 0.6;
     supply.fuse = {.value_a = 1.6, .v_rated_v = 250.0, .type = "T"};
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 200;
     supply.bulk = {.c_f = 4700e-6, .v_rated_v = 50.0, .bleeder_ohm = 4700.0};
     supply.direct = {.min_v = 27.6, .mean_v = 31.0, .max_v = 37.0};

@@ -58,6 +58,13 @@ void describeRails(Supply& supply)
                    .if_lost = "the other half of the bench"}};
     Rail three = branch("3V3", 3.3, 12, "C35", 2200e-6, 6.3);
     three.rectifier = {.kind = RectifierKind::Schottky, .v_f_v = 0.5, .v_rrm_v = 45.0, .i_rated_a = 20.0};
+    three.users = {{.name = "Logic tester",
+                    .connector = "orange",
+                    .typical_a = 0.4,
+                    .least_a = 0.0,
+                    .min_v = 3.14,
+                    .max_v = 3.46,
+                    .if_lost = "the tester goes dark"}};
     Rail standby = branch("5VSB", 5.05, 2, "C41", 1000e-6, 10);
     standby.rectifier = {.kind = RectifierKind::Schottky, .v_f_v = 0.45, .v_rrm_v = 45.0, .i_rated_a = 3.0};
     standby.users = {{.name = "Enable circuit",
@@ -110,6 +117,7 @@ void describeSplicing(Job& job)
     supply.efficiency = 0.72;
     supply.fuse = {.value_a = 5.0, .v_rated_v = 250.0, .type = "T"};
     supply.inrush.r_ohm = 4;
+    supply.input.kind = InputKind::Bridge;
     supply.input.v_rrm_v = 600;
     supply.bulk = {.c_f = 340e-6, .v_rated_v = 400.0, .bleeder_ohm = 150e3};
     supply.converter = {.v_rated_v = 500.0, .duty_max = 0.9};
