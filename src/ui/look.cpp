@@ -132,7 +132,8 @@ QCheckBox:focus { color: %PLANNED; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
 QListView, QTreeView, QTableView { background: transparent; border: 0; outline: 0; }
 QScrollBar:vertical { background: transparent; width: 10px; } QScrollBar::handle:vertical { background: %HAIR; border-radius: 4px; min-height: 24px; }
-QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; height: 0; }
+QScrollBar:horizontal { background: transparent; height: 10px; } QScrollBar::handle:horizontal { background: %HAIR; border-radius: 4px; min-width: 24px; }
+QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; width: 0; height: 0; }
 QHeaderView { background: %SHEET; } QHeaderView::section { background: %SHEET; color: %SOFT; border: 0; border-bottom: 1px solid %HAIR; padding: 4px; }
 QMenu { background: %SHEET; border: 1px solid %HAIR; } QMenu::item:selected { background: %SELECT; }
 QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }

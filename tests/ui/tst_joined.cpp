@@ -4,6 +4,7 @@
 #include "ui/fields/option_list.h"
 #include "ui/inrush/inrush_page.h"
 #include "ui/paint/marks.h"
+#include "ui/paint/wiring.h"
 #include "ui/parallel/share_picture.h"
 #include "ui/plan/plan_page.h"
 #include "ui/rectifier/rectifier_page.h"
@@ -43,6 +44,46 @@ class TestJoined : public QObject
 private Q_SLOTS:
     void initTestCase() { startWindowTests(); }
     void init() { m_folder.renew(); }
+
+    /// The wiring that is planned stands on its page, by the sentence of its step; the others say that
+    /// nothing is planned.
+    void wiring_data()
+    {
+        QTest::addColumn<QByteArray>("file");
+        QTest::addColumn<int>("kind");
+        QTest::addColumn<QByteArray>("name"); // of the connections; none: nothing of it is planned
+        const auto row = [](const char* file, ui::PlanKind kind, const char* name) {
+            QTest::addRow("%s %d", file, static_cast<int>(kind))
+                << QByteArray(file) << static_cast<int>(kind) << QByteArray(name);
+        };
+        row("hatch-heater", ui::PlanKind::Parallel, "bus");
+        row("hatch-heater", ui::PlanKind::Stack, "");
+        row("barograph-amplifier", ui::PlanKind::Rectifier, "chain");
+        row("mast-camera", ui::PlanKind::Wire, "run");
+        row("chart-recorder", ui::PlanKind::Windings, "primaries");
+        row("radio-link", ui::PlanKind::Stack, "stack");
+    }
+    void wiring()
+    {
+        QFETCH(QByteArray, file);
+        QFETCH(int, kind);
+        QFETCH(QByteArray, name);
+        Driver d(m_folder.job(file.toStdString()));
+        d.stage(3);
+        d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+        d.click(u"Wiring"_s);
+        const auto all = plannedConnections(d.job(), d.evaluation());
+        const auto planned =
+            std::ranges::find_if(all, [&](const Connections& c) { return c.name == name.toStdString(); });
+        QCOMPARE(planned == all.end(), name.isEmpty());
+        if (name.isEmpty()) {
+            QVERIFY(d.shows(u"Nothing of it is planned yet"_s));
+            return;
+        }
+        const QString sentence = QString::fromStdString(planned->sentence);
+        QVERIFY(d.shows(sentence));
+        QVERIFY(d.find<ui::WiringPicture>(u"The wiring: "_s + sentence)->isVisible());
+    }
 
     /// Every page of every new job, at both sizes and in both looks: nothing forces the window wider, and
     /// what can be reached with Tab has a name.
@@ -394,7 +435,7 @@ private Q_SLOTS:
         }));
         // A dropping resistor: sought by simulation, looked at in the drawer, planned by Enter.
         const double fullV = d.window->session().chainRun()->result.load.v.v_mean_v;
-        d.click(u"Dropping resistor"_s);
+        d.click(u"Dropper"_s);
         d.fill(u"Volts wanted at the load"_s, u"much"_s);
         d.click(u"Find the resistor"_s);
         QVERIFY(!d.shows(u"rms. At the load"_s));

@@ -160,12 +160,16 @@ private Q_SLOTS:
         Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
         d.window->resize(size);
         QStringList all;
-        everyPage(d, [&](const QString& page) {
-            QApplication::processEvents();
-            QCOMPARE(d.window->size(), size); // nothing forces it wider
-            for (const QString& fault : faults(*d.window))
-                all << page + u": "_s + fault;
-        });
+        for (const int percent : {100, 80, 130}) {
+            d.window->look().setPercent(percent);
+            d.window->look().setDark(percent == 80);
+            everyPage(d, [&](const QString& page) {
+                QApplication::processEvents();
+                QCOMPARE(d.window->size(), size); // nothing forces it wider
+                for (const QString& fault : faults(*d.window))
+                    all << u"%1 %, "_s.arg(percent) + page + u": "_s + fault;
+            });
+        }
         all.removeDuplicates();
         QVERIFY2(all.isEmpty(), qPrintable(all.join(u"\n"_s)));
     }

@@ -72,6 +72,39 @@ class TestReport : public QObject
 private Q_SLOTS:
     void initTestCase() { loadFonts(); }
 
+    /// Each kind in a plan has its picture, with the figures that are planned.
+    void pictures_data()
+    {
+        QTest::addColumn<QByteArray>("file");
+        QTest::addColumn<QByteArray>("title");
+        QTest::addColumn<QByteArray>("figure");
+        QTest::newRow("trim") << QByteArray("splicing-bench")
+                              << QByteArray("Every rail that the trimmer moves")
+                              << QByteArray("planned 12.42 V"); // 12.21 V at 2 A, turned up by 1.7 %
+        QTest::newRow("shares") << QByteArray("hatch-heater")
+                                << QByteArray("What each unit gives, up to its limit")
+                                << QByteArray("planned 4.29 A");
+        QTest::newRow("run") << QByteArray("mast-camera") << QByteArray("The voltage along the run")
+                             << QByteArray("metres from the unit");
+        QTest::newRow("surge") << QByteArray("fog-signal-amplifier") << QByteArray("The surge at switch-on")
+                               << QByteArray("limited");
+        QTest::newRow("chain") << QByteArray("barograph-amplifier") << QByteArray("One cycle at the load")
+                               << QByteArray("milliseconds");
+    }
+    void pictures()
+    {
+        QFETCH(QByteArray, file);
+        QFETCH(QByteArray, title);
+        QFETCH(QByteArray, figure);
+        const Job job = readJob(test::sourceFile(("data/jobs/" + file + ".offshoot").constData()));
+        const auto run = chainRunOf(job);
+        const ChainRun* ran = run ? &*run : nullptr;
+        const QString html = reportHtml(job, evaluate(job, 2e9, ran), ran);
+        const qsizetype at = html.indexOf(u"data-picture='"_s + QString::fromUtf8(title));
+        QVERIFY(at > 0);
+        QVERIFY(html.mid(at, html.indexOf(u"</svg>"_s, at) - at).contains(QString::fromUtf8(figure)));
+    }
+
     /// Need, found, change, every reading, verdicts, parts used, cautions: all of it is there.
     void complete()
     {

@@ -310,7 +310,9 @@ std::string fittingSentence(const Job& job)
 
 std::string primariesSentence(const Job& job)
 {
-    const Connections c = primaryConnections(job);
+    if (!job.plan.connection)
+        return {};
+    const Connections c = primaryConnections(*job.plan.connection);
     std::string text;
     std::vector<std::string> live;
     std::vector<std::string> neutral;
@@ -327,13 +329,11 @@ std::string primariesSentence(const Job& job)
            " together, the other side to " + listed(neutral) + " together.";
 }
 
-Connections primaryConnections(const Job& job)
+Connections primaryConnections(const ConnectionPlan& plan)
 {
     Connections out{
         .name = "primaries", .sentence = {}, .parts = {}, .top = "mains live", .bottom = "mains neutral"};
-    if (!job.plan.connection)
-        return out;
-    const auto& segments = job.plan.connection->segments;
+    const auto& segments = plan.segments;
     for (const PlannedSegment& s : segments)
         out.parts.push_back({s.winding, PartKind::Winding, s.from, s.to});
     for (std::size_t i = 0; i < segments.size(); ++i) {
@@ -387,7 +387,7 @@ std::vector<Connections> plannedConnections(const Job& job, const Evaluation& ev
     if (plan.limiter)
         all.push_back(limiterConnections(job));
     if (plan.connection) {
-        all.push_back(primaryConnections(job));
+        all.push_back(primaryConnections(*plan.connection));
         all.back().sentence = primariesSentence(job);
     }
     if (plan.chain)

@@ -89,7 +89,7 @@ std::vector<Connections> plannedConnections(const Job& job, const Evaluation& ev
 std::string fittingSentence(const Job& job);
 /// Each joint and each feed by its leads: "Join grey to violet; mains to blue and brown."
 std::string primariesSentence(const Job& job);
-Connections primaryConnections(const Job& job);
+Connections primaryConnections(const ConnectionPlan& plan);
 /// The planned chain from the rectifier to the load.
 std::string chainSentence(const Job& job);
 std::vector<std::string> chainParts(const RectifierChain& chain);

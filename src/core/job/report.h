@@ -45,7 +45,8 @@ struct Report
     std::vector<ReportBlock> blocks;
 };
 
-Report reportOf(const Job& job, const Evaluation& evaluation);
+/// `run` is what the rectifier chain's simulation gave, for its picture.
+Report reportOf(const Job& job, const Evaluation& evaluation, const ChainRun* run = nullptr);
 /// A whole HTML document.
 std::string reportHtml(const Report& report);
 /// One table as HTML.
@@ -55,9 +56,6 @@ ReportBlock comparisonTable(const Evaluation& evaluation);
 /// The same readings of every unit of a batch side by side, with the spread between them; no rows without
 /// readings.
 ReportBlock unitsTable(const Job& job, const Evaluation& evaluation);
-/// The voltage ruler: the need's window, what was found, the plan with both spreads, what was measured. SVG;
-/// empty without a need.
-std::string rulerSvg(const Job& job, const Evaluation& evaluation);
 /// "27.44 to 27.97 V", "below 10.00 V".
 std::string windowWords(const Asked& asked);
 /// `{html}` of a job, for `offshoot-calc job.report`.

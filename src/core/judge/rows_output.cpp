@@ -78,7 +78,8 @@ void RowMaker::outputCurrentRow()
             const double same_power_a = *rail.i_rated_a * (*rail.v_v + drop_v) / (*s.high_v + drop_v);
             return amps(*rail.i_rated_a) + " × (" + volts(*rail.v_v) + " + " + volts(drop_v) + ") / (" +
                    volts(*s.high_v) + " + " + volts(drop_v) + ") = " + amps(same_power_a) +
-                   (same_power_a > *i_a * (1 + limit_share) ? "; no more than the rated " + amps(*i_a) : " at most");
+                   (same_power_a > *i_a * (1 + limit_share) ? "; no more than the rated " + amps(*i_a)
+                                                            : " at most");
         },
         notes);
 }

@@ -10,7 +10,8 @@ class QHBoxLayout;
 
 namespace offshoot::ui {
 
-/// Adds them to the head; the first is down. `chosen` gets the index of the one pressed.
+/// Adds them to the head, in as many lines as they need; the first is down. `chosen` gets the index of the
+/// one pressed.
 std::vector<QAbstractButton*> addTabs(QHBoxLayout& head, const QStringList& names,
                                       const std::function<void(int)>& chosen);
 

@@ -432,9 +432,9 @@ bool MainWindow::exportTo(const QString& kind, const QString& path)
     const Evaluation& e = m_session->evaluation();
     try {
         if (kind == u"pdf"_s)
-            writeReportPdf(path, job, e);
+            writeReportPdf(path, job, e, m_session->chainRun());
         else if (kind == u"html"_s)
-            writeFile(path, reportHtml(job, e).toUtf8());
+            writeFile(path, reportHtml(job, e, m_session->chainRun()).toUtf8());
         else if (kind == u"svg"_s)
             writeFile(
                 path,

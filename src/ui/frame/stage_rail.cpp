@@ -4,6 +4,7 @@
 
 #include <QButtonGroup>
 #include <QVBoxLayout>
+#include <algorithm>
 
 namespace offshoot::ui {
 
@@ -64,7 +65,7 @@ void StageButton::paintEvent(QPaintEvent* /*event*/)
         painter.fillRect(rect(), c.sheet);
         painter.fillRect(QRectF(0, 0, 4, height()), c.planned);
     }
-    const double r = m_look.px(15);
+    const double r = std::min<double>(m_look.px(15), height() / 2.0 - m_look.px(4)); // in a low window
     const QPointF centre(m_look.px(28), height() / 2.0);
     const QRectF ring(centre.x() - r, centre.y() - r, 2 * r, 2 * r);
     painter.setBrush(Qt::NoBrush);

@@ -193,7 +193,9 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     , m_stack(new QStackedWidget)
 {
     body().addWidget(m_picture, 1);
-    auto* right = new QVBoxLayout;
+    auto* side = new QWidget;
+    auto* right = new QVBoxLayout(side);
+    right->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("Dummy load"), tr("Take the rail away")},
             [this](int index) { m_stack->setCurrentIndex(index); });
@@ -217,7 +219,7 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     area->setWidget(m_users);
     m_stack->addWidget(area);
     right->addWidget(m_stack, 1);
-    body().addLayout(right, 1);
+    body().addWidget(scrolling(side), 1);
     offer(*m_options, tr("dummy load"), [this](Job& job, int row) { job.plan.dummy_load = planOf(row); });
     connect(m_picture, &LoadPicture::dragged, this, [this](double a) {
         m_session.preview([plan = planOf(nearestOption(a))](Job& job) { job.plan.dummy_load = plan; });

@@ -192,12 +192,19 @@ void paintWiring(QPainter& painter, const QRectF& area, const Connections& conne
 
 WiringPicture::WiringPicture(Connections connections, const Look& look, QWidget* parent)
     : QWidget(parent)
-    , m_connections(std::move(connections))
     , m_look(look)
-    , m_drawing(wiringDrawing(m_connections))
 {
+    show(std::move(connections));
+}
+
+void WiringPicture::show(Connections connections)
+{
+    m_connections = std::move(connections);
+    m_drawing = wiringDrawing(m_connections);
     setAccessibleName(tr("The wiring: %1").arg(qs(m_connections.sentence)));
     setMinimumHeight(sizeHint().height());
+    updateGeometry();
+    update();
 }
 
 QSize WiringPicture::sizeHint() const

@@ -24,6 +24,8 @@ class WiringPicture : public QWidget
 
 public:
     WiringPicture(Connections connections, const Look& look, QWidget* parent = nullptr);
+    using QWidget::show;
+    void show(Connections connections);
     QSize sizeHint() const override;
 
 protected:

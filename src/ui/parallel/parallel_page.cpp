@@ -6,6 +6,7 @@
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/parallel/share_picture.h"
+#include "ui/plan/wiring_tab.h"
 
 #include <QHBoxLayout>
 #include <QLabel>
@@ -78,7 +79,7 @@ QWidget* ParallelPage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
-    addTabs(*head, {tr("Ways"), tr("Ballast"), tr("One fails"), tr("Builds")},
+    addTabs(*head, {tr("Ways"), tr("Ballast"), tr("One fails"), tr("Builds"), tr("Wiring")},
             [this](int index) { m_stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
@@ -122,6 +123,7 @@ QWidget* ParallelPage::side()
     m_stack->addWidget(ballast);
     m_stack->addWidget(scrolling(m_failures));
     m_stack->addWidget(scrolling(m_spread));
+    m_stack->addWidget(new WiringTab("bus", m_session, m_look));
     layout->addWidget(m_stack, 1);
     return box;
 }

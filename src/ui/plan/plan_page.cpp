@@ -1,6 +1,7 @@
 #include "ui/plan/plan_page.h"
 
 #include "ui/evidence/evidence_page.h"
+#include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
 #include "ui/hiccup/hiccup_page.h"
 #include "ui/inrush/inrush_page.h"
@@ -172,7 +173,7 @@ void PlanPage::show(PlanKind kind)
     m_kind = kind;
     const auto at = static_cast<std::size_t>(kind);
     if (m_pages[at] == nullptr) {
-        m_pages[at] = workspaces.at(at).make(m_session, m_look);
+        m_pages[at] = new PageArea(workspaces.at(at).make(m_session, m_look));
         m_stack->addWidget(m_pages[at]);
     }
     const PlanGroup group = workspaces.at(at).group;

@@ -6,6 +6,7 @@
 #include "ui/fields/value_field.h"
 #include "ui/frame/consequences_panel.h"
 #include "ui/paint/figures.h"
+#include "ui/plan/wiring_tab.h"
 
 #include <QApplication>
 #include <QComboBox>
@@ -75,13 +76,14 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     column->setContentsMargins(0, 0, 0, 0);
     auto* stack = new QStackedWidget;
     auto* head = new QHBoxLayout;
-    addTabs(*head, {tr("Part"), tr("Figures"), tr("Dropping resistor")},
+    addTabs(*head, {tr("Part"), tr("Figures"), tr("Dropper"), tr("Wiring")},
             [stack](int index) { stack->setCurrentIndex(index); });
     head->addStretch();
     column->addLayout(head);
     stack->addWidget(partTab());
     stack->addWidget(figuresTab());
     stack->addWidget(m_dropper);
+    stack->addWidget(new WiringTab("chain", m_session, m_look));
     column->addWidget(stack, 1);
     body().addWidget(right, 2);
     offer(m_dropper->options(), tr("dropping resistor"),

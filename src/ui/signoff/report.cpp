@@ -9,6 +9,7 @@
 #include <QCoreApplication>
 #include <QFile>
 #include <QImage>
+#include <QMimeDatabase>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSvgRenderer>
@@ -268,7 +269,20 @@ QString unitsHtml(const Job& job, const Evaluation& e)
     return qs(tableHtml(table));
 }
 
-QString reportHtml(const Job& job, const Evaluation& e) { return qs(offshoot::reportHtml(reportOf(job, e))); }
+QString reportHtml(const Job& job, const Evaluation& e, const ChainRun* run)
+{
+    Report report = reportOf(job, e, run);
+    // The page is passed on alone: its photographs go with it.
+    for (ReportBlock& block : report.blocks) {
+        QFile file(qs(block.html));
+        if (block.kind != ReportBlockKind::Picture || !file.open(QIODevice::ReadOnly))
+            continue;
+        const QString type = QMimeDatabase().mimeTypeForFile(file.fileName()).name();
+        block.html =
+            u"data:%1;base64,%2"_s.arg(type, QString::fromLatin1(file.readAll().toBase64())).toStdString();
+    }
+    return qs(offshoot::reportHtml(report));
+}
 
 QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
 {
@@ -300,7 +314,7 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
                changes.isEmpty() ? QString() : tr("fitted: %1").arg(changes.join(u"; "_s)), state);
 }
 
-void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
+void writeReportPdf(const QString& path, const Job& job, const Evaluation& e, const ChainRun* run)
 {
     QFile file(path);
     if (!file.open(QIODevice::WriteOnly))
@@ -311,7 +325,7 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e)
     writer.setPageSize(QPageSize(QPageSize::A4));
     writer.setPageMargins(QMarginsF(16, 16, 16, 18), QPageLayout::Millimeter);
     writer.setTitle(qs(job.title));
-    const Report report = reportOf(job, e);
+    const Report report = reportOf(job, e, run);
     Pages(writer, report).paint();
 }
 

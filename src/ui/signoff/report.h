@@ -9,7 +9,7 @@
 namespace offshoot::ui {
 
 /// A whole HTML document. Says on top when the job is not signed off, and what is open.
-QString reportHtml(const Job& job, const Evaluation& evaluation);
+QString reportHtml(const Job& job, const Evaluation& evaluation, const ChainRun* run = nullptr);
 /// Found, planned and measured side by side, as an HTML table.
 QString comparisonHtml(const Evaluation& evaluation);
 /// The same readings of every unit of a batch side by side, with the spread between them.
@@ -18,6 +18,7 @@ QString unitsHtml(const Job& job, const Evaluation& evaluation);
 QString labelSvg(const Job& job, const Evaluation& evaluation, const QString& date);
 /// Writes the report as PDF, rows whole and table heads repeated, with "not signed off" on every page when it
 /// is not. Throws StoreError.
-void writeReportPdf(const QString& path, const Job& job, const Evaluation& evaluation);
+void writeReportPdf(const QString& path, const Job& job, const Evaluation& evaluation,
+                    const ChainRun* run = nullptr);
 
 } // namespace offshoot::ui

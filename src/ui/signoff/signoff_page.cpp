@@ -1,5 +1,6 @@
 #include "ui/signoff/signoff_page.h"
 
+#include "ui/fields/flow_row.h"
 #include "ui/fields/tabs.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
@@ -84,7 +85,8 @@ QWidget* SignOffPage::compare()
     says->setAlignment(Qt::AlignTop);
     area->setWidget(says);
     layout->addWidget(area, 1);
-    auto* buttons = new QHBoxLayout;
+    auto* row = new QWidget;
+    auto* buttons = new FlowRow(row, m_look.px(6));
     auto* sign = new QPushButton(tr("Sign off"));
     sign->setObjectName(u"signOff"_s);
     sign->setProperty("main", true);
@@ -100,8 +102,7 @@ QWidget* SignOffPage::compare()
     auto* next = new QPushButton(tr("Same change on another unit"));
     connect(next, &QPushButton::clicked, this, &SignOffPage::nextUnitWanted);
     buttons->addWidget(next);
-    buttons->addStretch();
-    layout->addLayout(buttons);
+    layout->addWidget(row);
     const auto show = [=, this] {
         const Evaluation& e = m_session.evaluation();
         const Colours& c = m_look.colours();

@@ -1,9 +1,11 @@
 #include "ui/stack/stack_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/wiring_tab.h"
 
 #include <QComboBox>
 #include <QFormLayout>
@@ -14,6 +16,7 @@
 #include <QPainterPath>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -326,8 +329,15 @@ QWidget* StackPage::side()
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
+    auto* head = new QHBoxLayout;
+    auto* stack = new QStackedWidget;
+    addTabs(*head, {tr("Advice"), tr("Wiring")}, [stack](int index) { stack->setCurrentIndex(index); });
+    head->addStretch();
+    layout->addLayout(head);
     m_advice = richText();
-    layout->addWidget(scrolling(m_advice), 1);
+    stack->addWidget(scrolling(m_advice));
+    stack->addWidget(new WiringTab("stack", m_session, m_look));
+    layout->addWidget(stack, 1);
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(3));
     m_earthed = new QComboBox;

@@ -218,7 +218,7 @@ TrimPage::TrimPage(JobSession& session, Look& look, QWidget* parent)
     left->addWidget(m_picture, 1);
     left->addWidget(m_legend);
     body().addLayout(left, 3);
-    body().addWidget(side(), 2);
+    body().addWidget(scrolling(side()), 2);
     connect(m_picture, &TrimPicture::dragged, this, &TrimPage::preview);
     connect(m_picture, &TrimPicture::released, this, &TrimPage::plan);
     follow();

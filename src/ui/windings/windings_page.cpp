@@ -6,6 +6,7 @@
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/wiring_tab.h"
 
 #include <QCoreApplication>
 #include <QFormLayout>
@@ -277,9 +278,16 @@ void PrimariesPicture::paintLinks(QPainter& painter, const std::vector<std::vect
         return QPointF();
     };
     painter.setBrush(Qt::NoBrush);
-    for (const auto& [from, to] : c->links) {
-        const QPointF a = place(from);
-        const QPointF b = place(to);
+    const Connections wiring = primaryConnections(connectionPlan(*c));
+    std::vector<std::string> live;
+    std::vector<std::string> neutral;
+    for (const ConnectedPart& part : wiring.parts) {
+        if (part.kind == PartKind::Wire)
+            (part.from == wiring.top ? live : neutral).push_back(part.to);
+        if (part.kind != PartKind::Link)
+            continue;
+        const QPointF a = place(part.from);
+        const QPointF b = place(part.to);
         painter.setPen(QPen(colours.planned, m_look.px(4), Qt::SolidLine, Qt::RoundCap));
         QPainterPath path(a);
         path.cubicTo(a - QPointF(m_look.px(26), 0), b - QPointF(m_look.px(26), 0), b);
@@ -304,8 +312,8 @@ void PrimariesPicture::paintLinks(QPainter& painter, const std::vector<std::vect
                   QRectF(x - m_look.px(58), (top + bottom) / 2 - m_look.px(10), m_look.px(50), m_look.px(20)),
                   label, m_look.font(13, true), colour, Qt::AlignRight | Qt::AlignVCenter);
     };
-    feed(c->feed_a, m_look.px(84), tr("mains"), colours.planned);
-    feed(c->feed_b, m_look.px(64), tr("mains"), colours.found);
+    feed(live, m_look.px(84), tr("mains"), colours.planned);
+    feed(neutral, m_look.px(64), tr("mains"), colours.found);
 }
 
 void PrimariesPicture::paintSecondaries(QPainter& painter) const
@@ -380,10 +388,10 @@ QWidget* WindingsPage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
-    addTabs(
-        *head,
-        {WindingsPage::tr("Connections"), WindingsPage::tr("Proof and fuse"), WindingsPage::tr("As found")},
-        [this](int index) { m_stack->setCurrentIndex(index); });
+    addTabs(*head,
+            {WindingsPage::tr("Connections"), WindingsPage::tr("Wiring"), WindingsPage::tr("Proof and fuse"),
+             WindingsPage::tr("As found")},
+            [this](int index) { m_stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
     auto* choose = new QWidget;
@@ -394,6 +402,7 @@ QWidget* WindingsPage::side()
         caption(WindingsPage::tr("↑ ↓ look · Enter plan it · the fixed wiring behind the plug is for "
                                  "licensed practice")));
     m_stack->addWidget(choose);
+    m_stack->addWidget(new WiringTab("primaries", m_session, m_look));
     m_stack->addWidget(scrolling(m_proof));
     m_stack->addWidget(entry());
     layout->addWidget(m_stack, 1);

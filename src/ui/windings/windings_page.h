@@ -2,6 +2,7 @@
 // what each secondary gives then; every valid connection to choose from.
 #pragma once
 
+#include "core/job/connections.h"
 #include "core/job/mains_views.h"
 #include "ui/plan/workspace_page.h"
 

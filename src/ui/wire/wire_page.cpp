@@ -7,6 +7,7 @@
 #include "ui/paint/axes.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/wiring_tab.h"
 
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -254,7 +255,7 @@ QWidget* WirePage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
-    addTabs(*head, {tr("Wire"), tr("Sense"), tr("Merging"), tr("Ways")},
+    addTabs(*head, {tr("Wire"), tr("Sense"), tr("Merging"), tr("Ways"), tr("Wiring")},
             [this](int index) { m_stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);
@@ -282,6 +283,7 @@ QWidget* WirePage::side()
     m_stack->addWidget(remote);
     m_stack->addWidget(scrolling(m_merge));
     m_stack->addWidget(scrolling(m_school));
+    m_stack->addWidget(new WiringTab("run", m_session, m_look));
     layout->addWidget(m_stack, 1);
     return box;
 }
