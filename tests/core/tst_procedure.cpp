@@ -79,6 +79,48 @@ class TestProcedure : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// What a trimmer is to be turned to lies in the window of the reading that is asked for there, at the
+    /// load that is said; without a droop known it is turned without load.
+    void turnedTo()
+    {
+        Job job = readJob(test::sourceFile("data/jobs/splicing-bench.offshoot"));
+        const auto turn = [&] {
+            for (const StepView& view : evaluate(job, 2e9).steps)
+                if (view.step.id == "bringup.trim")
+                    return view.step;
+            qFatal("no trimmer is turned");
+        };
+        const auto goal = [](const Step& step) {
+            return std::stod(step.title.substr(step.title.find("reads ") + 6));
+        };
+        const Step loaded = turn();
+        QVERIFY2(loaded.title.ends_with("at 4 A"), loaded.title.c_str());
+        QNEAR(goal(loaded), 12.10 * job.plan.trim->scale, 1e-3); // read at 4 A, times the turn
+        QVERIFY(within(goal(loaded), *loaded.asks.front().window->min, *loaded.asks.front().window->max));
+        std::erase_if(job.log, [](const LogEntry& entry) { return entry.load.has_value(); });
+        const Step unloaded = turn();
+        QVERIFY2(unloaded.title.ends_with("without load"), unloaded.title.c_str());
+        QVERIFY(unloaded.detail.starts_with("Every test load switched off."));
+        QVERIFY(
+            within(goal(unloaded), *unloaded.asks.front().window->min, *unloaded.asks.front().window->max));
+    }
+
+    /// Beyond full load an unregulated rail may droop on: its window reaches lower, never higher.
+    void peakDroopsOn()
+    {
+        const Job job = readJob(test::sourceFile("data/jobs/fog-signal-amplifier.offshoot"));
+        const auto run = chainRunOf(job);
+        const auto window = [&](const char* id) {
+            const Evaluation e = evaluate(job, 2e9, &*run);
+            for (const StepView& view : e.steps)
+                if (view.step.id == id)
+                    return *view.step.asks.front().window;
+            qFatal("no step %s", id);
+        };
+        QVERIFY(*window("bringup.peak").min < *window("bringup.full").min - 1);
+        QVERIFY(*window("bringup.peak").max <= *window("bringup.full").max);
+    }
+
     /// Power only after everything before it was made safe or checked; hands only after proof; probes only
     /// live.
     void order_data() { everyVariant(); }

@@ -22,8 +22,7 @@ constexpr double battery_step_share = 0.1;
 
 } // namespace
 
-/// Rails beside the first: held in the window the need gives them; one that follows the loop moves by its
-/// share.
+/// Rails beside the first: held in the window the need gives them; one that follows the loop moves with it.
 void Evaluator::predictRails(Predictions& predictions) const
 {
     for (std::size_t i = 1; i < m_job.found.rails.size(); ++i) {
@@ -42,6 +41,8 @@ void Evaluator::predictRails(Predictions& predictions) const
             other.planned = signedWindow(rail, window->min_v, window->max_v);
             other.because = "the need's window";
         }
+        other.v_v = m_e.rails_planned_v[i];
+        other.load_a = typicalCurrent(rail);
         predictions.others.push_back(std::move(other));
     }
 }

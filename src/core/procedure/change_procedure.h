@@ -111,6 +111,8 @@ private:
     void bringUp();
     void checkBehindLimiter();
     void loadSteps();
+    std::string otherLoads() const;
+    std::string busLoadWords() const;
     void turnTrimmer();
     void tryLimiter();
     void warmUp();
@@ -140,6 +142,8 @@ private:
     std::optional<VoltageRange> plannedAt(double share) const;
     std::optional<double> droopShare(std::optional<double> load_a) const;
     std::optional<TestLoad> loadFor(double share) const;
+    /// What stands for the users of another rail; nothing where nobody said what they draw.
+    static std::optional<TestLoad> loadOf(const Predictions::Other& other);
     /// The load bank in words, each part with its switch.
     std::string loadBank() const;
     void outputCautions(Step& step) const;

@@ -254,6 +254,13 @@ std::optional<TestLoad> ChangeProcedure::loadFor(double share) const
     return testLoad(*m_test_v, *m_load_a * share);
 }
 
+std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other)
+{
+    return other.v_v && other.load_a && *other.v_v > 0 && *other.load_a > 0
+               ? std::optional(testLoad(*other.v_v, *other.load_a))
+               : std::nullopt;
+}
+
 std::string ChangeProcedure::loadBank() const
 {
     if (!m_test_v || !m_load_a)
@@ -266,6 +273,9 @@ std::string ChangeProcedure::loadBank() const
     const auto& peak_a = m_job.need.peak_a;
     if (peak_a && m_job.need.current_a && *peak_a > *m_job.need.current_a)
         text += "; peak " + testLoad(*m_test_v, *peak_a * *m_load_a / *m_job.need.current_a).text();
+    for (const Predictions::Other& other : m_predictions.others)
+        if (const auto load = loadOf(other))
+            text += "; on " + other.rail + " " + load->text();
     return text + '.';
 }
 
@@ -308,9 +318,18 @@ std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) 
 
 std::optional<VoltageRange> ChangeProcedure::plannedAt(double share) const
 {
-    for (const auto& [at, range] : m_predictions.lighter)
+    constexpr double half = 0.5;
+    // What droops with the load droops on beyond full load, by half as much again at most.
+    constexpr double steeper = 1.5;
+    for (const auto& [at, range] : m_predictions.lighter) {
         if (at == share)
             return range;
+        if (share > 1 && at == half && m_predictions.planned) {
+            const VoltageRange& full = *m_predictions.planned;
+            const double slope_v = std::max(0.0, range.min_v - full.min_v) / (1 - half);
+            return VoltageRange{std::max(0.0, full.min_v - steeper * slope_v * (share - 1)), full.max_v};
+        }
+    }
     return m_predictions.planned;
 }
 

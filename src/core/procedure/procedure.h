@@ -246,8 +246,7 @@ struct Predictions
     EnergyModel energy_planned = {};
     std::optional<ReadingWindow> limit_a = {}; ///< where a changed current limit lies, at the output
     std::optional<ReadingWindow> polarity_v =
-        {};                       ///< across a battery's open fuse holder, the right way round
-    double temp_limit_k = 333.15; ///< hotter than this burns fingers
+        {}; ///< across a battery's open fuse holder, the right way round
     /// The other rails: where they should be before and after, and why.
     struct Other
     {
@@ -255,6 +254,8 @@ struct Predictions
         std::optional<ReadingWindow> found; ///< absent: a before-reading records, whatever it is
         std::optional<ReadingWindow> planned;
         std::string because;
+        std::optional<double> v_v = {};    ///< about what it gives, as a magnitude
+        std::optional<double> load_a = {}; ///< what its users draw
     };
     std::vector<Other> others;
     /// The units of the job as they are to be joined; none where the plan joins none.

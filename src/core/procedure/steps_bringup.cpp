@@ -128,8 +128,7 @@ void ChangeProcedure::loadSteps()
                                          : "",
                          {Does::ReadOutput});
         step.unit = stepUnit(1);
-        step.asks.push_back(
-            outputAt(plannedAt(std::min(load.share, 1.0)), load_a, m_predictions.planned_because));
+        step.asks.push_back(outputAt(plannedAt(load.share), load_a, m_predictions.planned_because));
         if (load.share == 0 || load.share == 1)
             askOthers(step, true);
         outputCautions(step);
@@ -139,8 +138,8 @@ void ChangeProcedure::loadSteps()
     if (!m_predictions.others.empty()) {
         Step& cross =
             add("bringup.cross", Stage::BringUp, StepKind::Probe, "The other rails under cross load",
-                m_rail.name + " at light load and each other rail at what its users draw; then the other "
-                              "way round. Log the farthest of each.",
+                m_rail.name + " at light load with the other rails' test loads on; then " + m_rail.name +
+                    " at full load and theirs off. " + otherLoads() + "Log the farthest of each.",
                 {Does::ReadOutput});
         cross.unit = stepUnit(1);
         askOthers(cross, true);
@@ -168,29 +167,46 @@ void ChangeProcedure::loadSteps()
     warmUp();
 }
 
-/// "Until 12V reads 12.51 V at 2 A": nobody can turn by a percentage.
+/// "5V 0R82, 50 W (6 A, 30 W)" of every other rail; says which nobody gave.
+std::string ChangeProcedure::otherLoads() const
+{
+    std::string known;
+    std::string missing;
+    for (const Predictions::Other& other : m_predictions.others) {
+        const auto load = loadOf(other);
+        std::string& list = load ? known : missing;
+        list += (list.empty() ? "" : load ? "; " : ", ") + other.rail + (load ? " " + load->text() : "");
+    }
+    return (known.empty() ? "" : "Theirs: " + known + ". ") +
+           (missing.empty() ? "" : "What the users of " + missing + " draw is not entered: as they are. ");
+}
+
+/// "Until 12V reads 12.31 V at 4 A": nobody can turn by a percentage. Where the droop is not known yet it is
+/// turned without load, at which the plan counts.
 void ChangeProcedure::turnTrimmer()
 {
     if (!m_job.plan.trim)
         return;
     const TrimPlan& trim = *m_job.plan.trim;
-    const auto full = loadFor(1);
+    auto full = loadFor(1);
+    if (full && !droopShare(full->current_a) && !m_job.found.joint.r_out_ohm &&
+        m_job.found.topology != Topology::Unregulated)
+        full.reset();
+    Asked asked =
+        outputAt(m_predictions.planned, full ? full->current_a : 0.0, m_predictions.planned_because);
     std::string goal = "as planned";
-    if (const auto& planned = m_predictions.planned) {
-        const double middle_v = (planned->min_v + planned->max_v) / 2;
-        goal = "until " + m_rail.name + " reads " + volts(m_rail.sign() * middle_v) +
-               (full ? " at " + formatValue(full->current_a, Quantity::Current, 2) : std::string());
-    }
+    if (asked.window && asked.window->min && asked.window->max)
+        goal = "until " + m_rail.name + " reads " + volts((*asked.window->min + *asked.window->max) / 2) +
+               (full ? " at " + formatValue(full->current_a, Quantity::Current, 2) : " without load");
     Step& step =
         add("bringup.trim", Stage::BringUp, StepKind::Adjust, "Turn " + trim.trimmer + " " + goal,
-            (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
+            (full ? "Full load switched on: " + full->text() + ". " : "Every test load switched off. ") +
                 "Insulated trimming tool, slowly, the primary covered; watch every rail, not only the one "
                 "you want. At its end it is not forced: see Trim.",
             {Does::Adjust, Does::ReadOutput});
     step.unit = stepUnit(1);
     step.parts = {trim.trimmer};
-    step.asks.push_back(outputAt(m_predictions.planned, full ? std::optional(full->current_a) : std::nullopt,
-                                 m_predictions.planned_because));
+    step.asks.push_back(std::move(asked));
     askOthers(step, true);
     outputCautions(step);
 }

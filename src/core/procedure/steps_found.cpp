@@ -235,9 +235,8 @@ void ChangeProcedure::leaveUnpowered(std::size_t unit)
 void ChangeProcedure::unitAsFound(std::size_t unit)
 {
     const auto& bears = m_predictions.bears.at(unit - 1);
-    const std::string light = unit == 1 && loadFor(0.1)
-                                  ? "The light load switched on: " + loadFor(0.1)->text()
-                                  : std::string("A light resistive load on the output");
+    const std::string light = loadFor(0.1) ? "The light load switched on: " + loadFor(0.1)->text()
+                                           : std::string("A light resistive load on the output");
     power(idOf("found.power_lamp", unit), Stage::Found, true, light, unit);
     if (unit == 1)
         measureWires(Stage::Found);
@@ -328,7 +327,8 @@ void ChangeProcedure::beforeReadings()
                                         "closer."
                                       : "The plan starts from this reading.")
                 : test ? "Switch on " + test->text() + ", the others off. Type the load behind the volts: " +
-                             m_rail.name + " 12.3 @" + significant(test->current_a, 2) + "A."
+                             m_rail.name + " " + fixed(m_rail.sign() * m_rail.v_v.value_or(*m_test_v), 2) +
+                             " @" + significant(test->current_a, 2) + "A."
                        : "Type the load behind the volts: @0.5A.",
                 {Does::ReadOutput});
         step.unit = stepUnit(1);

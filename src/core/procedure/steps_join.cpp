@@ -38,14 +38,27 @@ bool ChangeProcedure::joinUnits()
     return true;
 }
 
+/// What draws together what the load does.
+std::string ChangeProcedure::busLoadWords() const
+{
+    const std::string words = "a resistor that draws what " + m_job.need.load.name + " does";
+    const auto unit_load = loadFor(1);
+    return unit_load ? words + ", " + testLoad(*m_test_v, *m_load_a * static_cast<double>(unitCount())).text()
+                     : words;
+}
+
 /// After hands were on the units or on what joins them: each behind the limiter first, read, then without it.
 void ChangeProcedure::joinedBehindLimiter(const std::string& prefix, bool on_bus)
 {
     limiterIn(prefix + ".limiter", Stage::BringUp,
               std::string(" Every unit behind a limiter of its own, all on at once.") +
-                  (on_bus ? " The light load on the bus." : ""));
+                  (on_bus ? " The light load on the bus, and beside it, switched off: " + busLoadWords() + "."
+                          : std::string()));
+    const auto light = loadFor(0.1);
+    const std::string light_words = light ? ": " + light->text() : std::string();
     power(prefix + ".power_lamp", Stage::BringUp, true,
-          on_bus ? "Every unit on, the light load on the bus" : "Every unit on, a light load on each");
+          on_bus ? "Every unit on, the light load on the bus" + light_words
+                 : "Every unit on, a light load on each" + light_words);
     heatUp(prefix + ".heat", Stage::BringUp);
     Step& step =
         add(prefix + ".lamp_output", Stage::BringUp, StepKind::Probe, "Read each unit behind the limiter",
@@ -141,10 +154,14 @@ void ChangeProcedure::joinSideBySide()
         {Does::JoinUnits})
         .drawing = "bus";
     joinedBehindLimiter("join.bus", true);
-    power("join.power_load", Stage::BringUp, false,
-          "A resistor that draws what " + m_job.need.load.name + " does on the bus");
+    power("join.power_load", Stage::BringUp, false, "On the bus, switched on: " + busLoadWords());
+    std::string example;
+    for (const Predictions::Unit& unit : m_predictions.units)
+        if (unit.lead_a)
+            example += (example.empty() ? ": " : ", ") + std::string("lead ") + significant(*unit.lead_a, 2) +
+                       "A" + (unit.tag ? " #" + *unit.tag : "");
     Step& share = add("join.share", Stage::BringUp, StepKind::Probe, "Prove the share under load",
-                      "Each lead by itself, by clamp or over a shunt: lead 3.6A, lead 3.4A #2.");
+                      "Each lead by itself, by clamp or over a shunt" + example + ".");
     double mean_a = 0;
     for (const Predictions::Unit& unit : m_predictions.units)
         mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
@@ -223,8 +240,10 @@ void ChangeProcedure::joinStacked()
             .drawing = "stack";
     joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load on the stack");
-    Step& nodes = add("join.nodes", Stage::BringUp, StepKind::Probe, "Measure every terminal to earth",
-                      "From the upper terminal of each unit to the case: node 24.0, node 48.1 #2.");
+    Step& nodes =
+        add("join.nodes", Stage::BringUp, StepKind::Probe, "Measure every terminal to earth",
+            "From the upper terminal of each unit to the case: node 24.0, the next with its number: "
+            "node 48.1 #2.");
     for (const Predictions::Unit& unit : m_predictions.units) {
         const double doubt_v = unit.top_v ? node_doubt * std::max(unit.set_v, std::abs(*unit.top_v)) : 0;
         nodes.asks.push_back(
