@@ -406,31 +406,6 @@ private Q_SLOTS:
         }
         QVERIFY(equal > 500);
     }
-
-    /// What the contract refuses, at its place.
-    void refused_data()
-    {
-        QTest::addColumn<QByteArray>("supply");
-        QTest::addColumn<QByteArray>("path");
-        QTest::newRow("direct input of a flyback")
-            << QByteArray(R"({"topology":"flyback","direct":{"max_v":30}})") << QByteArray("/supply/direct");
-        QTest::newRow("bus below the crest")
-            << QByteArray(R"({"topology":"forward","input":{"kind":"power_factor_stage","bus_v":330}})")
-            << QByteArray("/supply/input/bus_v");
-    }
-    void refused()
-    {
-        QFETCH(QByteArray, supply);
-        QFETCH(QByteArray, path);
-        const std::string text = R"({"mains":{"v_v":230},"plan":{},"supply":)" + supply.toStdString() + "}";
-        try {
-            readJson<ConsequencesInput>(parseJson(text));
-            QFAIL("was read");
-        } catch (const DocumentError& error) {
-            QCOMPARE(error.path(), path.toStdString());
-            QCOMPARE(error.code(), ErrorCode::Inconsistent);
-        }
-    }
 };
 
 QTEST_APPLESS_MAIN(TestRowLaws)

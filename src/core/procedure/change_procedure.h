@@ -112,6 +112,7 @@ private:
     void checkBehindLimiter();
     void loadSteps();
     std::string otherLoads() const;
+    std::string dummyHeat(const DummyLoadPlan& dummy) const;
     std::string busLoadWords() const;
     void turnTrimmer();
     void tryLimiter();

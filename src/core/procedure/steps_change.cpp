@@ -136,14 +136,30 @@ void ChangeProcedure::fitOthers()
         Step& step =
             add("change.dummy_load", Stage::Change, StepKind::Touch,
                 "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,
-                "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
-                "connector if there is one.",
+                dummyHeat(dummy) +
+                    "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
+                    "connector if there is one.",
                 outside ? std::vector{Does::LoadResistive}
                         : std::vector{Does::WorkOutputSide, Does::LoadResistive});
         step.unit = stepUnit(1);
         step.parts = {dummy.network.prettyText(), dummy.rail};
         step.cautions = {Caution::HotParts};
     }
+}
+
+/// What a dummy load draws and the heat in it, at what its rail is to give.
+std::string ChangeProcedure::dummyHeat(const DummyLoadPlan& dummy) const
+{
+    std::optional<double> v = m_test_v;
+    for (const Predictions::Other& other : m_predictions.others)
+        if (other.rail == dummy.rail)
+            v = other.v_v;
+    if (!v)
+        return {};
+    const double ohm = dummy.network.ohm();
+    return "At " + volts(*v) + " it draws " + formatValue(*v / ohm, Quantity::Current, 2) + " and turns " +
+           formatValue(*v * *v / ohm, Quantity::Power, 2) +
+           " into heat, over all its parts: rated for twice that. ";
 }
 
 void ChangeProcedure::fitRefits()
