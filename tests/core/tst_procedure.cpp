@@ -105,6 +105,18 @@ private Q_SLOTS:
             within(goal(unloaded), *unloaded.asks.front().window->min, *unloaded.asks.front().window->max));
     }
 
+    /// What the divider alone would do is said of the turns as found, whatever turns are planned beside it.
+    void dividerAlone()
+    {
+        Job job = test::demoJob();
+        job.found.rails.front().winding.turns = 12;
+        const auto retune = [&] { return evaluate(job, 2e9).schools.front().sides.front().figures; };
+        const std::string alone = retune();
+        job.plan.rewind = RewindPlan{.rail = "24V", .turns = 14};
+        const auto nearest = [](const std::string& figures) { return figures.substr(figures.find(';')); };
+        QCOMPARE(nearest(retune()), nearest(alone));
+    }
+
     /// Beyond full load an unregulated rail may droop on: its window reaches lower, never higher.
     void peakDroopsOn()
     {

@@ -33,8 +33,15 @@ private:
 School Schools::retuneOrRewind() const
 {
     const double share = m_e.planned->option.v / m_e.found_v.value_or(m_e.planned->option.v);
+    // What the divider alone does is judged with the turns as they were found.
+    std::optional<Evaluation> unwound;
+    if (m_job.plan.rewind) {
+        Job alone = m_job;
+        alone.plan.rewind.reset();
+        unwound = evaluate(alone, 0);
+    }
     const ConsequenceRow* worst = nullptr;
-    for (const ConsequenceRow& row : m_e.consequences.rows)
+    for (const ConsequenceRow& row : (unwound ? *unwound : m_e).consequences.rows)
         if (row.worse && row.use && rowInfo(row.id).mains_side &&
             (worst == nullptr || *row.use > *worst->use))
             worst = &row;
