@@ -137,7 +137,11 @@ private Q_SLOTS:
         QVERIFY2(answer.status == 0, answer.err.constData());
         const Json expected = findCalculation(name.toStdString())->run(input);
         QVERIFY(Json::parse(answer.out.toStdString()) == Json::parse(expected.dump()));
-        QVERIFY(!calc({QString::fromUtf8(name), u"--schema"_s}).out.isEmpty());
+        const Json schema = Json::parse(calc({QString::fromUtf8(name), u"--schema"_s}).out.toStdString());
+        const bool job = name.startsWith("job.");
+        const Json& keys = job ? schema["anyOf"][1]["properties"] : schema["properties"];
+        for (const auto& [key, value] : input.items())
+            QVERIFY2(keys.contains(key), key.c_str());
     }
 
     /// The supply part of a job file is what `consequences` takes.

@@ -695,6 +695,14 @@ Json jobEvaluate(const Json& input)
 
 Json jobEvaluateSchema() { return schemaOf<WholeJob>("the answer of job.evaluate", UnknownKeys::Keep); }
 
-Json jobInputSchema() { return jobSchema(); }
+Json jobInputSchema()
+{
+    Json bare = jobSchema();
+    const Json dialect = bare.at("$schema");
+    bare.erase("$schema");
+    Json wrapped{{"type", "object"}, {"required", {"job"}}, {"additionalProperties", false}};
+    wrapped["properties"] = {{"job", bare}, {"now_s", {{"type", "number"}, {"minimum", 0}}}};
+    return {{"$schema", dialect}, {"title", "A job, by itself or with the time"}, {"anyOf", {bare, wrapped}}};
+}
 
 } // namespace offshoot
