@@ -11,6 +11,7 @@ PageArea::PageArea(QWidget* page, QWidget* parent)
     : QScrollArea(parent)
 {
     setWidget(page);
+    setFocusPolicy(Qt::NoFocus); // it follows the focus of what is on it
     page->installEventFilter(this);
     fit();
 }

@@ -8,6 +8,7 @@
 #include "ui/paint/marks.h"
 #include "ui/plan/wiring_tab.h"
 
+#include <QAbstractButton>
 #include <QCoreApplication>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -388,10 +389,11 @@ QWidget* WindingsPage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
-    addTabs(*head,
-            {WindingsPage::tr("Connections"), WindingsPage::tr("Wiring"), WindingsPage::tr("Proof and fuse"),
-             WindingsPage::tr("As found")},
-            [this](int index) { m_stack->setCurrentIndex(index); });
+    m_asFound = addTabs(*head,
+                        {WindingsPage::tr("Connections"), WindingsPage::tr("Wiring"),
+                         WindingsPage::tr("Proof and fuse"), WindingsPage::tr("As found")},
+                        [this](int index) { m_stack->setCurrentIndex(index); })
+                    .back();
     head->addStretch();
     layout->addLayout(head);
     auto* choose = new QWidget;
@@ -461,7 +463,7 @@ void WindingsPage::refresh()
         m_connections->follow(static_cast<int>(*m_view.planned));
     m_proof->setText(proofHtml());
     if (!m_view.input)
-        m_stack->setCurrentIndex(2);
+        m_asFound->click();
 }
 
 QString WindingsPage::proofHtml() const

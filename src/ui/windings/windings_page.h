@@ -6,6 +6,7 @@
 #include "core/job/mains_views.h"
 #include "ui/plan/workspace_page.h"
 
+class QAbstractButton;
 class QLabel;
 class QStackedWidget;
 
@@ -57,6 +58,7 @@ private:
     WindingsView m_view;
     PrimariesPicture* m_picture;
     OptionList* m_connections;
+    QAbstractButton* m_asFound = nullptr; ///< its tab: what there is to do as long as nothing was entered
     QStackedWidget* m_stack;
     QLabel* m_proof;
 };
