@@ -17,6 +17,7 @@
 #include "core/change/trim.h"
 #include "core/change/windings.h"
 #include "core/job/report.h"
+#include "core/job/whole_job.h"
 #include "core/judge/consequences.h"
 #include "core/judge/hiccup.h"
 #include "core/judge/mains_evidence.h"

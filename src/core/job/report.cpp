@@ -1,6 +1,8 @@
 #include "core/job/report.h"
 
+#include "core/job/parts_list.h"
 #include "core/job/report_pictures.h"
+#include "core/job/whole_job.h"
 #include "core/job/wiring_drawing.h"
 #include "core/job/workspaces.h"
 #include "core/values/figures.h"

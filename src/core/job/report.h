@@ -2,7 +2,8 @@
 // PDF are both made of. `job.report` gives the HTML.
 #pragma once
 
-#include "core/job/whole_job.h"
+#include "core/job/before_after.h"
+#include "core/job/connections.h"
 
 #include <string>
 #include <utility>

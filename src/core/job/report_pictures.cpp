@@ -1,8 +1,8 @@
 #include "core/job/report_pictures.h"
 
+#include "core/job/before_after.h"
 #include "core/job/joining.h"
 #include "core/job/mains_views.h"
-#include "core/job/whole_job.h"
 #include "core/job/wiring.h"
 #include "core/job/workspaces.h"
 #include "core/values/figures.h"
@@ -390,9 +390,7 @@ std::string rulerSvg(const Job& job, const Evaluation& e)
     constexpr double line = 22;
     const auto x = [&](double v) { return significant(left + wide * (v - low) / (high - low), 6); };
     const double height = 40 + line * static_cast<double>(bars.size());
-    std::string svg = "<svg xmlns='http://www.w3.org/2000/svg' width='680' height='" +
-                      significant(height, 5) + "' viewBox='0 0 680 " + significant(height, 5) +
-                      "' font-family='Offshoot B612, B612, sans-serif' font-size='12'>";
+    std::string svg = svgHead(height);
     svg += "<rect x='" + x(target->min_v) + "' y='18' width='" +
            significant(wide * (target->max_v - target->min_v) / (high - low), 6) + "' height='" +
            significant(height - 34, 5) +
