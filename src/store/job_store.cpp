@@ -72,6 +72,7 @@ JobStore JobStore::untitled()
 {
     JobStore store;
     store.m_loaded.drawer = defaultDrawer();
+    store.m_loaded.found.topology_assumed = true; // nobody has looked yet
     if (!QDir().mkpath(stateFolder()))
         throw StoreError(tr("Cannot make the folder %1").arg(stateFolder()));
     const QString name = QUuid::createUuid().toString(QUuid::WithoutBraces);

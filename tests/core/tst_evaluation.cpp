@@ -1,5 +1,6 @@
 // What the window shows of a job: the demo job's figures, the procedure and its ticks, diagnosis, blocks.
 #include "core/job/evaluation.h"
+#include "core/job/mains_bearing.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -50,6 +51,38 @@ class TestEvaluation : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// A job file that leaves the mains or the topology out keeps it left out: nothing is taken for 230 V,
+    /// and what is taken for a flyback says so.
+    void leftOut()
+    {
+        Json document = parseJson(writeJob(test::demoJob()));
+        document["need"]["mains"].erase("v_v");
+        document["need"]["mains"].erase("spread");
+        document["found"].erase("topology");
+        const Job job = readJob(document.dump());
+        QCOMPARE(readJob(writeJob(job)), job);
+        const Evaluation e = evaluate(job, 2e9);
+        QVERIFY(e.need_line.ends_with("mains not given"));
+        QCOMPARE(bearsMains(job, 1, Condition::Planned).verdict, Verdict::Unknown);
+        for (const ConsequenceRow& row : e.consequences.rows) {
+            if (row.id == RowId::FuseVoltage || row.id == RowId::BulkVoltage)
+                QVERIFY(!row.planned && row.verdict == Verdict::Unknown);
+            if (row.id == RowId::ClampLevel)
+                QVERIFY(std::ranges::count(row.assumed, "a flyback converter") == 1);
+        }
+    }
+
+    /// Fed with DC, its own ratings do not hold up the sign-off.
+    void directFed()
+    {
+        Job job = readJob(test::sourceFile("tests/jobs/dc-buck.offshoot"));
+        job.found.bulk.v_rated_v.reset();
+        job.found.converter.v_rated_v.reset();
+        job.found.direct.max_v.reset();
+        for (const std::string& block : evaluate(job, 2e9).blocks)
+            QVERIFY2(block.find("not read") == std::string::npos, block.c_str());
+    }
+
     void demoFigures()
     {
         const Evaluation e = evaluated(test::demoJob());

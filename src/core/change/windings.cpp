@@ -9,8 +9,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr UseBounds flux_bounds{1.05, 1.10};
-constexpr UseBounds secondary_bounds{0.05, 0.10};
 constexpr double secondary_high = 1.10;
 constexpr double secondary_low = 0.90;
 

@@ -14,6 +14,11 @@
 
 namespace offshoot {
 
+/// Of the flux against the rated one (V/f over V_rated/f_rated), and of how far a secondary lies off its
+/// rated voltage, as a share of it.
+inline constexpr UseBounds flux_bounds{1.05, 1.10};
+inline constexpr UseBounds secondary_bounds{0.05, 0.10};
+
 struct Primary
 {
     std::string name;

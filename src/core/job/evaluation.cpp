@@ -57,6 +57,8 @@ std::string needLine(const Job& job)
         line += ", " + significant(*rail.v_v, 4) + " V";
     if (rail.i_rated_a)
         line += ' ' + formatValue(*rail.i_rated_a, Quantity::Current);
+    if (need.mains.v_assumed)
+        return line + " · mains not given";
     return line + " · mains " + significant(need.mains.v_v, 4) + " V ±" +
            significant(need.mains.spread * 100, 2) + " %, " + significant(need.mains.f_hz, 3) + " Hz";
 }
@@ -234,16 +236,6 @@ void Evaluator::setOwnCurrent()
                                   : *m_e.own_current_a / static_cast<double>(unitCount(m_job));
 }
 
-/// Where a rail comes to when the first one, whose loop holds it, goes where the plan says.
-double Evaluator::followedFrom(double found_v, const Rail& rail) const
-{
-    Rail own = rail;
-    Rail mover = m_rail;
-    own.v_v = found_v;
-    mover.v_v = m_e.found_v;
-    return *followedVoltage(m_job.found, own, mover, *m_e.planned_v);
-}
-
 /// A rail that follows moves with the first one; a dummy load moves its rail along the line of its
 /// readings.
 void Evaluator::planRails()
@@ -252,7 +244,8 @@ void Evaluator::planRails()
         const Rail& rail = m_job.found.rails[i];
         auto planned_v = i == 0 ? m_e.planned_v : m_e.rails_found_v[i];
         if (i > 0 && planned_v && movesWith(rail, m_rail) && m_e.planned_v && m_e.found_v)
-            planned_v = followedFrom(*planned_v, rail);
+            planned_v =
+                followedVoltage(m_job.found, {rail, *planned_v}, {m_rail, *m_e.found_v}, *m_e.planned_v);
         const auto& dummy = m_job.plan.dummy_load;
         if (i > 0 && planned_v && dummy && dummy->rail == rail.name)
             planned_v = voltageWithDummy(m_job, m_e, rail, dummy->network.ohm()).value_or(*planned_v);
@@ -265,10 +258,12 @@ void Evaluator::evaluateConsequences()
     if (!m_job.need.target)
         return;
     const Mains& mains = m_job.need.mains;
-    ConsequencesInput in{.supply = plannedSupply(m_job),
-                         .mains = {.v_v = mains.v_v, .spread = mains.spread, .f_hz = mains.f_hz},
-                         .load = m_job.need.load,
-                         .plan = {}};
+    ConsequencesInput in{
+        .supply = plannedSupply(m_job), .mains = {.f_hz = mains.f_hz}, .load = m_job.need.load, .plan = {}};
+    if (!mains.v_assumed)
+        in.mains.v_v = mains.v_v;
+    if (!mains.spread_assumed)
+        in.mains.spread = mains.spread;
     for (const Refit& refit : m_job.plan.refits)
         if (auto* rating = ratingOf(refit.row, in.supply, in.load, refit.rail))
             *rating = refit.rating;

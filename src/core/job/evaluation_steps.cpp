@@ -449,8 +449,8 @@ void Evaluator::collectBlocks()
         if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
             blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
         // The switch must be read only where the change raises its stress.
-        const bool must_know =
-            info.needed_for_sign_off && (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
+        const bool must_know = info.needed_for_sign_off && !m_job.found.dcFed() &&
+                               (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
         if (row.verdict == Verdict::Unknown && must_know)
             blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " + row.read_next + ".");
     }

@@ -30,7 +30,6 @@ private:
     void setByJoin();
     void setOwnCurrent();
     void planRails();
-    double followedFrom(double found_v, const Rail& rail) const;
     void evaluateConsequences();
     void foundAsItWas(ConsequencesInput in);
     void chooseLimiter();

@@ -359,6 +359,8 @@ void fields(Fields& f, Need& value)
     f.may("draws", value.draws);
     f.may("others", value.others);
     f.may("ripple_max_v", value.ripple_max_v, range::positive);
+    if (f.reading())
+        value.mains.v_assumed = value.mains.spread_assumed = true; // until the file says
     f.may("mains", value.mains);
     f.may("load", value.load);
     f.may("why", value.why);

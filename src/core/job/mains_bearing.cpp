@@ -59,6 +59,8 @@ public:
     {
         if (m_supply.dcFed())
             return {Verdict::Fits, "It has no mains side."};
+        if (m_job.need.mains.v_assumed)
+            return {Verdict::Unknown, "Nobody said which mains there is: say it in Need."};
         const bool connected = m_planned && m_job.plan.connection;
         if (!connected)
             if (const auto range = selectorRange(m_supply.mains_side.transformer.selector))

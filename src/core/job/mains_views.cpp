@@ -569,8 +569,8 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             // A rated voltage already allows for its own spread.
             constexpr double rated_spread = 1.10;
             flux.planned = std::max(c.flux, c.flux_top / rated_spread);
-            flux.limit = 1.10;
-            flux.fits_to = 1.05 / 1.10;
+            flux.limit = flux_bounds.tight;
+            flux.fits_to = flux_bounds.fits / flux_bounds.tight;
             flux.use = *flux.planned / *flux.limit;
             flux.verdict = c.verdict;
             flux.formula = "(V/f)/(V_rated/f_rated)";
@@ -579,8 +579,8 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             rows.push_back(std::move(flux));
             ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
             outputs.planned = std::abs(c.v_scale - 1);
-            outputs.limit = 0.10;
-            outputs.fits_to = 0.5;
+            outputs.limit = secondary_bounds.tight;
+            outputs.fits_to = secondary_bounds.fits / secondary_bounds.tight;
             outputs.use = *outputs.planned / *outputs.limit;
             outputs.verdict = c.secondary_verdict;
             outputs.formula =

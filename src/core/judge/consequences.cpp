@@ -12,25 +12,21 @@ namespace {
 /// η·V_in,min·(I_peak − ripple/2)/V
 std::optional<double> boostCurrent(const Supply& supply, const std::optional<double>& v_v)
 {
-    const double efficiency = supply.efficiency.value_or(rows::usual::efficiency);
+    const double efficiency = supply.efficiency.value_or(usual_efficiency);
     return rows::when([&](double in, double peak, double ripple,
                           double v) { return efficiency * in * std::max(0.0, peak - ripple / 2) / v; },
                       supply.direct.min_v, supply.regulator.i_peak_a, supply.regulator.ripple_a, v_v);
 }
 
-/// What a rail gives when another of its loop goes from `from_v` to `to_v`: behind one transformer the
-/// windings' voltages keep their ratio, rectifier drops included; elsewhere the outputs do.
-std::optional<double> followed(const Supply& supply, const Rail& rail, const Rail& moved,
-                               const std::optional<double>& to_v)
+/// Where a rail of the loop of `moved` comes to when that one is brought to `to_v`; nothing where either's
+/// found voltage is unread.
+std::optional<double> followed(const Supply& supply, const Rail& rail, const Rail& moved, double to_v)
 {
-    const bool windings = isMainsSwitcher(supply.topology);
-    const double drop_v = windings ? rows::rectifierDropOf(rail) : 0;
-    const double moved_drop_v = windings ? rows::rectifierDropOf(moved) : 0;
     return rows::when(
-        [&](double own, double from, double to) {
-            return std::max(0.0, (own + drop_v) * (to + moved_drop_v) / (from + moved_drop_v) - drop_v);
+        [&](double own, double from) {
+            return followedVoltage(supply, {rail, own}, {moved, from}, to_v);
         },
-        rail.v_v, moved.v_v, to_v);
+        rail.v_v, moved.v_v);
 }
 
 /// An unregulated rail stands at its highest where nothing loads it at the highest mains.
@@ -63,9 +59,12 @@ const Rail* moverOf(const ConsequencesInput& in, const std::string& loop)
 
 } // namespace
 
-std::optional<double> followedVoltage(const Supply& supply, const Rail& rail, const Rail& moved, double v_v)
+double followedVoltage(const Supply& supply, const RailAt& own, const RailAt& moved, double to_v)
 {
-    return followed(supply, rail, moved, v_v);
+    const bool windings = isMainsSwitcher(supply.topology);
+    const double drop_v = windings ? rows::rectifierDropOf(own.rail) : 0;
+    const double moved_drop_v = windings ? rows::rectifierDropOf(moved.rail) : 0;
+    return std::max(0.0, (own.v_v + drop_v) * (to_v + moved_drop_v) / (moved.v_v + moved_drop_v) - drop_v);
 }
 
 std::vector<rows::MovedRail> rows::movedRails(const ConsequencesInput& in)

@@ -240,8 +240,15 @@ std::string_view reasonWithoutRows(Station station, Topology topology);
 /// was read: rectifier, choke, winding, current limit. Nothing without a nameplate current.
 std::optional<double> allowedCurrent(const Supply& supply, const Rail& rail, std::optional<double> v_v);
 
-/// What a rail gives when `moved`, of the same loop, is brought to `v_v`; nothing where either's found
-/// voltage is unread.
-std::optional<double> followedVoltage(const Supply& supply, const Rail& rail, const Rail& moved, double v_v);
+/// A rail and the voltage it stands at.
+struct RailAt
+{
+    const Rail& rail;
+    double v_v;
+};
+/// What a rail gives when another of its loop is brought to `to_v`: behind one transformer the windings'
+/// voltages keep their ratio, rectifier drops included (transformer with ideal coupling, textbook); elsewhere
+/// the outputs do.
+double followedVoltage(const Supply& supply, const RailAt& own, const RailAt& moved, double to_v);
 
 } // namespace offshoot

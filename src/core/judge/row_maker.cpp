@@ -55,7 +55,6 @@ Judged reached(Value value, Value reach_v)
 Judged between(const State& s, Value least_v, Value most_v, Value found_low_v)
 {
     const bool lowered = s.low_v && (!found_low_v || *s.low_v < *found_low_v * (1 - limit_share));
-
     const Judged low = s.low_v && least_v && !atLeast(*s.low_v, *least_v)
                            ? Judged{s.low_v, least_v, *least_v / *s.low_v, Verdict::Breaks, 1}
                            : Judged{};
@@ -239,7 +238,7 @@ double RowMaker::auxiliaryDrop(Notes& notes) const
 
 double RowMaker::efficiency(Notes& notes) const
 {
-    return notes.orAssume(m_s.efficiency, usual::efficiency, "efficiency 80 %");
+    return notes.orAssume(m_s.efficiency, usual_efficiency, "efficiency 80 %");
 }
 
 double RowMaker::ambient(Notes& notes) const
@@ -275,8 +274,8 @@ Value RowMaker::stageBus(Notes& notes) const
         notes.need(false, "the bus behind the power factor stage");
         return std::nullopt;
     }
-    const double bus_v = std::max(usual::bus_v, *crest_v);
-    if (bus_v > usual::bus_v)
+    const double bus_v = std::max(usual_bus_v, *crest_v);
+    if (bus_v > usual_bus_v)
         notes.assumed.insert(notes.assumed.end(), of_crest.assumed.begin(), of_crest.assumed.end());
     notes.assumed.push_back("bus " + volts(bus_v));
     return bus_v;

@@ -180,10 +180,8 @@ namespace usual {
 inline constexpr double spread = 0.10;
 inline constexpr double spike_share = 0.3;
 inline constexpr double trough_share = 0.85;
-inline constexpr double efficiency = 0.8;
 inline constexpr double power_factor = 0.6;
 inline constexpr double corrected_power_factor = 0.97;
-inline constexpr double bus_v = 385;
 inline constexpr double ambient_k = 313.15;
 inline constexpr double indicator_v = 2.0;
 inline constexpr double opto_v = 1.2;

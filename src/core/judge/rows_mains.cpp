@@ -30,7 +30,7 @@ Value RowMaker::givenPower(bool planned, Notes& notes) const
                                                    : moved->found.loaded_v;
         notes.need(i_a.has_value(), "the current on " + rail.name);
         notes.need(v.has_value(), "the voltage of " + rail.name + " as found");
-        double efficiency = m_s.efficiency.value_or(usual::efficiency);
+        double efficiency = m_s.efficiency.value_or(usual_efficiency);
         if (!m_s.efficiency && passes && v && v_in) {
             efficiency = *v / *v_in;
             notes.assumed.push_back("efficiency " + significant(efficiency, 3) + " (" + volts(*v) + " of " +

@@ -39,8 +39,7 @@ std::optional<double> Joint::leadOhm() const
 
 double efficiencyOf(const Supply& supply, double v_out_v)
 {
-    constexpr double usual = 0.8;
-    const double read = supply.efficiency.value_or(usual);
+    const double read = supply.efficiency.value_or(usual_efficiency);
     const auto& in_v = supply.direct.mean_v ? supply.direct.mean_v : supply.direct.max_v;
     if (!isLinear(supply.topology) || !in_v || v_out_v <= 0)
         return read;
@@ -56,10 +55,8 @@ double inputCrest(const InputRectifier& input, double mains_v)
         return crest_v;
     case InputKind::Doubler:
         return 2 * crest_v;
-    case InputKind::PowerFactorStage: {
-        constexpr double usual_bus_v = 385;
+    case InputKind::PowerFactorStage:
         return input.bus_v.value_or(std::max(usual_bus_v, crest_v));
-    }
     }
     return 0;
 }
@@ -128,11 +125,23 @@ std::optional<FoundDivider> Feedback::divider() const
     return FoundDivider{*reference, *top, *bottom, tolerance};
 }
 
+/// A key that keeps its usual value while nobody said it, and is left out again when written.
+template <class T, class... Bounds>
+static void maySay(Fields& f, std::string_view key, T& value, bool& assumed, Bounds... bounds)
+{
+    std::optional<T> said;
+    if (!f.reading() && !assumed)
+        said = value;
+    f.may(key, said, bounds...);
+    assumed = !said;
+    value = said.value_or(value);
+}
+
 void fields(Fields& f, Mains& value)
 {
     constexpr Range mains_frequency{10, 1000};
-    f.may("v_v", value.v_v, range::positive);
-    f.may("spread", value.spread, range::fraction);
+    maySay(f, "v_v", value.v_v, value.v_assumed, range::positive);
+    maySay(f, "spread", value.spread, value.spread_assumed, range::fraction);
     f.may("f_hz", value.f_hz, mains_frequency);
 }
 
@@ -404,12 +413,7 @@ void checkRails(const Fields& f, const Supply& supply)
 void fields(Fields& f, Supply& value)
 {
     f.may("name", value.name);
-    std::optional<Topology> topology;
-    if (!value.topology_assumed)
-        topology = value.topology;
-    f.may("topology", topology);
-    value.topology_assumed = !topology;
-    value.topology = topology.value_or(Topology::Flyback);
+    maySay(f, "topology", value.topology, value.topology_assumed);
     f.may("earth_class", value.earth_class);
     f.may("enclosure", value.enclosure);
     f.may("efficiency", value.efficiency, Range{0.01, 1});

@@ -94,6 +94,8 @@ struct Mains
     double v_v = 230;
     double spread = 0.10;
     double f_hz = 50;
+    bool v_assumed = false; ///< nobody said
+    bool spread_assumed = false;
     Json unknown = {};
     double highest() const { return v_v * (1 + spread); }
     double lowest() const { return v_v * (1 - spread); }
@@ -508,6 +510,10 @@ bool movesWith(const Rail& rail, const Rail& moved);
 const std::string& loopOf(const Rail& rail);
 /// What the users of a rail draw together; nothing unless each of them says.
 std::optional<double> typicalCurrent(const Rail& rail);
+
+/// Where nobody read them: output over input power, and the bus behind a power factor stage.
+inline constexpr double usual_efficiency = 0.8;
+inline constexpr double usual_bus_v = 385;
 
 /// Output over input power as read, else 0.8; a regulator that drops the difference in heat gives no more
 /// than V_out over the mean V_in, whatever was read (`v_out_v` 0: not known).

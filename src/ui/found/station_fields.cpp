@@ -231,14 +231,16 @@ const std::vector<ChoiceRow>& choiceRows()
          [](Job& j, Rail&, int i) { j.found.bulk.kind = static_cast<CapacitorKind>(i); }},
         {Station::Converter,
          QT_TR_NOOP("Topology"),
-         {QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"), QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"),
-          QT_TR_NOOP("buck"), QT_TR_NOOP("boost"), QT_TR_NOOP("linear regulator"),
-          QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module"),
+         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"),
+          QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"), QT_TR_NOOP("buck"), QT_TR_NOOP("boost"),
+          QT_TR_NOOP("linear regulator"), QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module"),
           QT_TR_NOOP("unregulated: transformer and rectifier")},
-         [](const Job& j, const Rail&) { return static_cast<int>(j.found.topology); },
+         [](const Job& j, const Rail&) {
+             return j.found.topology_assumed ? 0 : static_cast<int>(j.found.topology) + 1;
+         },
          [](Job& j, Rail&, int i) {
-             j.found.topology = static_cast<Topology>(i);
-             j.found.topology_assumed = false;
+             j.found.topology_assumed = i == 0;
+             j.found.topology = i == 0 ? Topology::Flyback : static_cast<Topology>(i - 1);
          }},
         {Station::OutputRectifier,
          QT_TR_NOOP("Secondary"),

@@ -235,13 +235,21 @@ void NeedPage::addMains(QFormLayout* form)
                 {.label = tr("Mains"),
                  .quantity = Quantity::Voltage,
                  .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
-                 .set = [](Job& j, std::optional<double> v) { j.need.mains.v_v = v.value_or(230); }},
+                 .set =
+                     [](Job& j, std::optional<double> v) {
+                         j.need.mains.v_v = v.value_or(230);
+                         j.need.mains.v_assumed = false;
+                     }},
                 m_session);
     addValueRow(*form,
                 {.label = tr("Spread ±"),
                  .quantity = Quantity::Voltage,
                  .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
-                 .set = [](Job& j, std::optional<double> v) { j.need.mains.spread = v.value_or(0.1); },
+                 .set =
+                     [](Job& j, std::optional<double> v) {
+                         j.need.mains.spread = v.value_or(0.1);
+                         j.need.mains.spread_assumed = false;
+                     },
                  .zeroAllowed = true,
                  .most = 0.99,
                  .percent = true},

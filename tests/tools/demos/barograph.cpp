@@ -14,6 +14,7 @@ void describeBarograph(Job& job)
     job.need.why = "the amplifier's plates want 250 V";
     job.need.load.name = "Amplifier";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Whimbrel 25";
     supply.topology = Topology::Unregulated;
     supply.efficiency = 0.6;

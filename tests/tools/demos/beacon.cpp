@@ -18,6 +18,7 @@ void describeBeacon(Job& job)
     job.need.load.battery = {
         .v_flat_v = 21.0, .r_ohm = 0.15, .i_charge_max_a = 5.0, .capacity_c = 24 * 3600.0, .fuse_a = 5.0};
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Dunlin 60";
     supply.efficiency = 0.84;
     supply.enclosure = Enclosure::OpenFrame;

@@ -14,6 +14,7 @@ void describeCamera(Job& job)
     job.need.why = "the camera wants 5 V ± 5 %, 4 W with its heater";
     job.need.load.name = "Mast camera";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Tern 15";
     supply.earth_class = EarthClass::ClassII;
     supply.efficiency = 0.78;

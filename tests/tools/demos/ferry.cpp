@@ -17,6 +17,7 @@ void describeFerry(Job& job)
     job.need.must_not_change = "the display's own cable";
     job.need.load.name = "Display";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Turnstone 40";
     supply.efficiency = 0.78;
     supply.fuse = {.value_a = 1.6, .v_rated_v = 250.0, .type = "T"};

@@ -16,6 +16,7 @@ void describeFogSignal(Job& job)
     job.need.why = "the amplifier takes 46 to 64 V";
     job.need.load.name = "Amplifier";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Bittern 500";
     supply.topology = Topology::Unregulated;
     supply.efficiency = 0.85;

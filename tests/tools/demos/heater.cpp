@@ -14,6 +14,7 @@ void describeHeater(Job& job)
     job.need.why = "the heater's plate says 165 W at 15 V";
     job.need.load.name = "Hatch heater";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Plover 75";
     supply.efficiency = 0.84;
     supply.fuse = {.value_a = 2.0, .v_rated_v = 250.0, .type = "T"};

@@ -14,6 +14,7 @@ void describeRadio(Job& job)
     job.need.why = "the radio link takes 45 to 52 V";
     job.need.load.name = "Radio link";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Curlew 240";
     supply.topology = Topology::HalfBridge;
     supply.efficiency = 0.86;

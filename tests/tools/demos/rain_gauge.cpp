@@ -15,6 +15,7 @@ void describeRainGauge(Job& job)
     job.need.why = "the logger names 12.6 V ± 0.3 V";
     job.need.load.name = "Logger";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Sanderling 36";
     supply.earth_class = EarthClass::ClassII;
     supply.efficiency = 0.85;

@@ -14,6 +14,7 @@ void describeRecorder(Job& job)
     job.need.why = "the recorder's drive asks for 24 V ± 1 V";
     job.need.load.name = "Chart drive";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Knot 110";
     supply.topology = Topology::Linear;
     supply.efficiency = 0.6;

@@ -112,6 +112,7 @@ void describeSplicing(Job& job)
     job.need.why = "outlets of 12 V ± 5 % and 5 V −3 % +5 %";
     job.need.load.name = "Outlets";
     Supply& supply = job.found;
+    supply.topology_assumed = false;
     supply.name = "Curlew 350";
     supply.topology = Topology::HalfBridge;
     supply.efficiency = 0.72;
