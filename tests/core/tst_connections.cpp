@@ -1,7 +1,9 @@
 // What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the
 // planned figures, and a drawing joins just the nodes that its parts join.
 #include "core/change/windings.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/job/wiring_drawing.h"
+#include "core/values/format.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -85,6 +87,106 @@ private Q_SLOTS:
         drawnAsListed(c);
     }
 
+    /// A temporary trimmer, preset as the step says, gives what the reading before it is turned expects.
+    void trimmers_data()
+    {
+        QTest::addColumn<int>("method");
+        QTest::addColumn<double>("target_v");
+        QTest::addColumn<QByteArray>("sentence");
+        const char* const sentences[]{"Take the bottom leg out; the 10k trimmer",
+                                      "Take the top leg out; the 10k trimmer",
+                                      "The 10k trimmer",
+                                      "The 10k trimmer",
+                                      "Lift the bottom leg's end at the return; the 10k trimmer",
+                                      "Lift the top leg's end at the output; the 10k trimmer"};
+        for (std::size_t m = 0; m < method_count; ++m) {
+            const auto method = static_cast<DividerMethod>(m);
+            const bool up = method == DividerMethod::ParallelBottom || method == DividerMethod::SeriesTop ||
+                            replaces(method);
+            QTest::newRow(word(method).data())
+                << static_cast<int>(m) << (up ? 27.6 : 22.0) << QByteArray(sentences[m]);
+        }
+    }
+    void trimmers()
+    {
+        QFETCH(int, method);
+        QFETCH(double, target_v);
+        QFETCH(QByteArray, sentence);
+        Job job = demo("beacon-float-charge");
+        job.log.clear();
+        const auto how = static_cast<DividerMethod>(method);
+        job.need.target = Target{target_v, target_v - 0.3, target_v + 0.3};
+        job.plan.route = Route::TemporaryTrimmer;
+        job.plan.trimmer.method = how;
+        const auto exact = evaluated(job).exact.ohm[static_cast<std::size_t>(method)];
+        QVERIFY(exact && *exact > 0);
+        const TrimmerChoice usual = usualTrimmerFor(*exact);
+        job.plan.trimmer.pot_ohm = usual.pot_ohm;
+        job.plan.trimmer.fixed_ohm = usual.fixed_ohm;
+        job.plan.chosen = ChosenNetwork{how, Network(*exact), {{.ohm = *exact, .tolerance = 0.01}}};
+        const Evaluation e = evaluated(job);
+        const auto use = trimmerUse(job, e);
+        QVERIFY2(use && use->problem.empty(), use ? use->problem.c_str() : "no trimmer");
+        const auto all = plannedConnections(job, e);
+        const auto c = std::ranges::find(all, "trimmer", &Connections::name);
+        QVERIFY(c != all.end());
+        drawnAsListed(*c);
+        QCOMPARE(c->sentence, std::string(sentence).replace(std::string(sentence).find("10k"), 3,
+                                                            formatOhms(usual.pot_ohm)) +
+                                  c->sentence.substr(c->sentence.find(" trimmer") + 8));
+        const Reference& reference = *job.found.rails.front().feedback.reference;
+        const double v = dividerVoltage(reference.v_ref_v, reference.i_ref_a, drawnLegs(*c, false, true));
+        QNEAR(v, *e.trimmer->preset_v, 1e-6);
+        QVERIFY(use->preset->min_v < v && v < use->preset->max_v);
+        // What it is then read as, the planned part among it, lies where the part serves.
+        QVERIFY(*use->serves_ohm->min < *exact && *exact < *use->serves_ohm->max);
+        // Turned before the fixed part goes in, dead in between, and the leg is not taken out twice.
+        const auto at = [&](const std::string& id) {
+            const auto step = std::ranges::find(e.steps, id, [](const StepView& s) { return s.step.id; });
+            return step - e.steps.begin();
+        };
+        const std::ptrdiff_t order[]{at("change.trimmer.fit"),   at("change.trimmer.preset"),
+                                     at("change.trimmer.turn"),  at("change.trimmer.prove"),
+                                     at("change.trimmer.value"), at("change.fit")};
+        QVERIFY(std::ranges::is_sorted(order) && order[5] < static_cast<std::ptrdiff_t>(e.steps.size()));
+        const Step& fit = e.steps[static_cast<std::size_t>(order[5])].step;
+        QVERIFY(!fit.is(Does::TakeOut) && fit.detail.find("Take the") == std::string::npos &&
+                fit.detail.find("Lift the") == std::string::npos);
+        // What was read of it is taken for what was measured.
+        job.log.push_back({.id = "L1",
+                           .time_s = 1.8e9,
+                           .kind = LogKind::Reading,
+                           .point = std::string(trimmer_point),
+                           .quantity = Quantity::Resistance,
+                           .value = *exact});
+        QNEAR(*evaluated(job).trimmer->predicted_v, target_v, 1e-4);
+    }
+
+    /// One that cannot be used is left out, with the reason.
+    void trimmerLeftOut()
+    {
+        Job job = demo("beacon-float-charge");
+        job.plan.route = Route::TemporaryTrimmer;
+        const auto problem = [&](auto&& change) {
+            Job other = job;
+            change(other.plan.trimmer);
+            const Evaluation e = evaluated(other);
+            const bool drawn =
+                std::ranges::count(plannedConnections(other, e), "trimmer", &Connections::name) > 0;
+            const bool told = std::ranges::any_of(
+                e.steps, [](const StepView& s) { return s.step.id == "change.no_trimmer"; });
+            const auto use = trimmerUse(other, e);
+            return !use || drawn == told ? std::string("unclear") : use->problem;
+        };
+        QCOMPARE(problem([](TrimmerPlan&) {}), std::string());
+        QVERIFY(problem([](TrimmerPlan& t) { t.fixed_ohm = 0; }).find("runs away") != std::string::npos);
+        QVERIFY(problem([](TrimmerPlan& t) { t.fixed_ohm = 20e3; }).find("off its travel") !=
+                std::string::npos);
+        QVERIFY(problem([](TrimmerPlan& t) {
+                    t.method = DividerMethod::SeriesTop;
+                }).find("in series with the top leg") != std::string::npos);
+    }
+
     /// Every wiring of every demo job.
     void demos_data()
     {
@@ -113,6 +215,57 @@ private Q_SLOTS:
             QVERIFY2(view.step.drawing.empty() || view.step.drawing == "plan" ||
                          names.contains(view.step.drawing),
                      view.step.id.c_str());
+    }
+
+    /// Every rectifier's diodes point from the secondary to + and from the return to the secondary; what is
+    /// in the chain is drawn, a doubler's pair and the taps included.
+    void chains_data()
+    {
+        QTest::addColumn<int>("kind");
+        QTest::addColumn<int>("diodes");
+        QTest::addColumn<int>("capacitors");
+        QTest::newRow("half wave") << static_cast<int>(SimRectifier::Half) << 1 << 2;
+        QTest::newRow("centre tap") << static_cast<int>(SimRectifier::FullWaveCt) << 2 << 2;
+        QTest::newRow("bridge") << static_cast<int>(SimRectifier::Bridge) << 4 << 2;
+        QTest::newRow("doubler") << static_cast<int>(SimRectifier::Doubler) << 2 << 3;
+    }
+    void chains()
+    {
+        QFETCH(int, kind);
+        QFETCH(int, diodes);
+        QFETCH(int, capacitors);
+        Job job = demo("barograph-amplifier");
+        RectifierChain& chain = job.plan.chain.emplace(*job.found.mains_side.chain);
+        chain.filter = {{.kind = SmoothingKind::C, .c_f = 8e-6},
+                        {.kind = SmoothingKind::L, .l_h = 5},
+                        {.kind = SmoothingKind::C, .c_f = 47e-6}};
+        chain.tap_loads = {{.section = 0, .load = {.current_a = 0.02}}};
+        chain.setKind(static_cast<SimRectifier>(kind));
+        const Connections c = chainConnections(chain, std::nullopt, "Amplifier");
+        drawnAsListed(c);
+        const auto of = [&](PartKind what) {
+            return std::ranges::count(c.parts, what, &ConnectedPart::kind);
+        };
+        QCOMPARE(of(PartKind::Diode), diodes);
+        QCOMPARE(of(PartKind::Capacitor), capacitors);
+        QCOMPARE(of(PartKind::Choke), 1);
+        QCOMPARE(of(PartKind::Load), 1 + std::ssize(chain.tap_loads));
+        for (const ConnectedPart& part : c.parts) {
+            if (part.kind == PartKind::Diode)
+                QVERIFY((part.to == "+") != (part.from == "return") && part.from != "+" &&
+                        part.to != "return");
+            if (part.kind == PartKind::Capacitor)
+                QVERIFY(part.from != "return" && part.to != "+");
+        }
+        // The sentence and the list of parts name each of them with its value.
+        const std::string sentence = chainSentence(job);
+        for (const ConnectedPart& part : c.parts)
+            if (part.kind == PartKind::Capacitor || part.kind == PartKind::Choke) {
+                QVERIFY2(sentence.find(part.name) != std::string::npos, sentence.c_str());
+                QVERIFY(std::ranges::count(chainParts(chain),
+                                           part.name + " " + Connections::valueText(part)) == 1);
+            }
+        QVERIFY(sentence.find("tap of 20 mA") != std::string::npos || chain.tap_loads.empty());
     }
 
     /// The sentence of the primaries names each joint and each feed by its leads, and never one joint as

@@ -166,6 +166,13 @@ private:
         if (first.feedback.divider() && chance(0.5))
             plan.chosen =
                 ChosenNetwork{word<DividerMethod>(), Network(15e3), {{.ohm = 15e3, .tolerance = 0.01}}};
+        if (plan.chosen && chance(0.5)) {
+            plan.route = Route::TemporaryTrimmer;
+            plan.trimmer = {.method = chance(0.8) ? plan.chosen->method : word<DividerMethod>(),
+                            .pot_ohm = 10e3,
+                            .fixed_ohm = perhaps(0.5, 8200).value_or(0),
+                            .wiper_tied = chance(0.8)};
+        }
         if (chance(0.2))
             plan.trim = TrimPlan{"VR1", between(0.9, 1.1)};
         if (chance(0.2))

@@ -1,6 +1,7 @@
 #include "core/job/connections.h"
 
 #include "core/job/joining.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/values/figures.h"
 
 #include <Eigen/Dense>
@@ -16,6 +17,9 @@ namespace {
 constexpr std::string_view output = "output";
 constexpr std::string_view reference = "reference";
 constexpr std::string_view ground = "return";
+constexpr std::string_view positive = "+";
+constexpr std::string_view first_end = "end 1";
+constexpr std::string_view second_end = "end 2";
 
 /// Flattens a network into its parts, with a node of its own between parts in series.
 class Flattener
@@ -79,6 +83,18 @@ private:
     int m_joints = 0;
 };
 
+/// The added network, and behind it the trimmer, between two nodes.
+void join(std::vector<ConnectedPart>& parts, const AddedToDivider& added, const std::string& from,
+          const std::string& to)
+{
+    const std::string behind = added.network && added.trimmer_ohm ? "trimmer joint" : from;
+    if (added.network)
+        Flattener(parts, added.trimmer_ohm ? "in series" : "added", PartFate::Added, added.tolerances)
+            .add(*added.network, from, added.trimmer_ohm ? behind : to);
+    if (added.trimmer_ohm)
+        parts.push_back({"trimmer", PartKind::Trimmer, behind, to, *added.trimmer_ohm, PartFate::Added});
+}
+
 bool inSeries(DividerMethod method)
 {
     return method == DividerMethod::SeriesBottom || method == DividerMethod::SeriesTop;
@@ -138,6 +154,8 @@ Connections busConnections(const Job& job, const Evaluation& e)
     return out;
 }
 
+} // namespace
+
 Connections stackConnections(const Job& job, const Evaluation& e)
 {
     Connections out{.name = "stack",
@@ -147,7 +165,7 @@ Connections stackConnections(const Job& job, const Evaluation& e)
                     .parts = {},
                     .top = unitName(job, unitCount(job)) + " +",
                     .bottom = unitName(job, 1) + " −"};
-    const JoinPlan& join = *job.plan.join;
+    const JoinPlan join = job.plan.join.value_or(JoinPlan{});
     for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
         const std::string name = unitName(job, unit);
         const Joint& joint = unitSupply(job, unit).joint;
@@ -172,34 +190,77 @@ Connections stackConnections(const Job& job, const Evaluation& e)
     return out;
 }
 
-Connections chainConnections(const Job& job)
+namespace {
+
+std::string sectionText(const SmoothingSection& s)
 {
-    const RectifierChain& chain = *job.plan.chain;
-    const auto& found = job.found.mains_side.chain;
-    Connections out{.name = "chain",
-                    .sentence = chainSentence(job),
-                    .parts = {},
-                    .top = "secondary",
-                    .bottom = std::string(ground)};
-    out.parts.push_back({"rectifier", PartKind::Rectifier, "secondary", "node 1"});
-    int node = 1;
-    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
-        const SmoothingSection& s = chain.filter[i];
-        const std::string at = "node " + std::to_string(node);
-        const bool same = found && i < found->filter.size() && found->filter[i] == s;
-        const PartFate fate = same ? PartFate::Stays : PartFate::Added;
-        const std::string name = chainPartName(chain, std::to_string(i));
-        if (s.kind == SmoothingKind::C) {
-            out.parts.push_back({name, PartKind::Capacitor, at, std::string(ground), s.c_f, fate});
-        } else {
-            const std::string next = "node " + std::to_string(++node);
-            out.parts.push_back({name, s.kind == SmoothingKind::L ? PartKind::Choke : PartKind::Resistor, at,
-                                 next, s.kind == SmoothingKind::L ? s.l_h : s.r_ohm, fate});
-        }
+    return s.kind == SmoothingKind::C   ? formatValue(s.c_f, Quantity::Capacitance)
+           : s.kind == SmoothingKind::L ? significant(s.l_h, 3) + " H"
+                                        : formatOhms(s.r_ohm);
+}
+
+std::string loadText(const SimLoad& load)
+{
+    return load.resistance_ohm ? formatOhms(*load.resistance_ohm)
+           : load.current_a    ? formatValue(*load.current_a, Quantity::Current)
+                               : formatValue(load.power_w.value_or(0), Quantity::Power);
+}
+
+std::string rectifierSentence(const SimRectifierPart& rectifier)
+{
+    switch (rectifier.kind) {
+    case SimRectifier::Half:
+        return "One rectifier: anode to one end of the secondary, cathode to +; the other end is the return.";
+    case SimRectifier::FullWaveCt:
+        return "Two rectifiers: an anode to each end of the secondary, both cathodes to +; the centre tap is "
+               "the return.";
+    case SimRectifier::Bridge:
+        return "Bridge: from each end of the secondary one rectifier with its cathode to +, and one with its "
+               "anode to the return.";
+    case SimRectifier::Doubler: {
+        const auto value = [](const std::optional<SmoothingSection>& s) {
+            return s ? " " + sectionText(*s) : std::string();
+        };
+        return "Doubler: at the secondary's first end one rectifier with its cathode to +, and one with its "
+               "anode to the return; the upper capacitor" +
+               value(rectifier.upper) + " from + to the second end, the lower capacitor" +
+               value(rectifier.lower) + " from the second end to the return.";
     }
-    out.parts.push_back(
-        {job.need.load.name, PartKind::Load, "node " + std::to_string(node), std::string(ground)});
-    return out;
+    }
+    return {};
+}
+
+/// The secondary and its rectifiers, each from its anode to its cathode.
+void addRectifier(std::vector<ConnectedPart>& parts, const SimRectifierPart& rectifier, bool stays)
+{
+    const PartFate fate = stays ? PartFate::Stays : PartFate::Added;
+    const auto winding = [&](const char* name, std::string_view from, std::string_view to) {
+        parts.push_back({name, PartKind::Winding, std::string(from), std::string(to)});
+    };
+    const auto diode = [&](std::string_view anode, std::string_view cathode) {
+        parts.push_back(
+            {"rectifier", PartKind::Diode, std::string(anode), std::string(cathode), std::nullopt, fate});
+    };
+    switch (rectifier.kind) {
+    case SimRectifier::Half:
+        winding("secondary", first_end, ground);
+        diode(first_end, positive);
+        return;
+    case SimRectifier::FullWaveCt:
+        winding("first half", first_end, ground);
+        winding("second half", ground, second_end);
+        diode(first_end, positive);
+        diode(second_end, positive);
+        return;
+    case SimRectifier::Bridge:
+        diode(second_end, positive);
+        diode(ground, second_end);
+        [[fallthrough]];
+    case SimRectifier::Doubler:
+        winding("secondary", first_end, second_end);
+        diode(first_end, positive);
+        diode(ground, first_end);
+    }
 }
 
 Connections runConnections(const Job& job)
@@ -274,38 +335,43 @@ Connections dividerConnections(const Feedback& feedback, const std::optional<Add
         Flattener(out.parts, name, gone ? PartFate::TakenOut : PartFate::Stays, {feedback.tolerance})
             .add(*network, mid, far);
         if (changed)
-            Flattener(out.parts, "added", PartFate::Added, added->tolerances)
-                .add(added->network, inSeries(added->method) ? far : mid, end);
+            join(out.parts, *added, inSeries(added->method) ? far : mid, end);
     };
     leg(feedback.top, true);
     leg(feedback.bottom, false);
     return out;
 }
 
-std::string fittingSentence(const Job& job)
+std::string fittingSentence(const std::string& what, DividerMethod method, bool adjustable, LegNow now)
 {
-    if (!job.plan.chosen)
-        return {};
-    const ChosenNetwork& chosen = *job.plan.chosen;
-    const bool adjustable = isAdjustableRegulator(job.found);
-    const bool top = joinsTop(chosen.method);
+    const bool top = joinsTop(method);
     const std::string pin = adjustable ? "the adjust pin" : "the reference pin";
     const std::string end = top != adjustable ? "the output" : "the return";
     const std::string leg = top ? "top leg" : "bottom leg";
-    const std::string what = chosen.network.prettyText();
-    switch (chosen.method) {
+    const bool prepared = now == LegNow::Prepared;
+    switch (method) {
     case DividerMethod::ParallelBottom:
     case DividerMethod::ParallelTop:
         return what + " from " + pin + " to " + end + ", beside the " + leg + ", which stays.";
     case DividerMethod::ReplaceBottom:
     case DividerMethod::ReplaceTop:
-        return "Take the " + leg + " out; " + what + " goes in its place, from " + pin + " to " + end + ".";
+        return (prepared ? "The " + leg + " is out; " : "Take the " + leg + " out; ") + what +
+               " goes in its place, from " + pin + " to " + end + ".";
     case DividerMethod::SeriesBottom:
     case DividerMethod::SeriesTop:
-        return "Lift the " + leg + "'s end at " + end + "; " + what + " goes between that lifted end and " +
-               end + ", so that the current passes through both.";
+        return (prepared ? "The " : "Lift the ") + leg + "'s end at " + end +
+               (prepared ? " is lifted; " : "; ") + what + " goes between that lifted end and " + end +
+               ", so that the current passes through both.";
     }
     return {};
+}
+
+std::string fittingSentence(const Job& job)
+{
+    if (!job.plan.chosen)
+        return {};
+    return fittingSentence(job.plan.chosen->network.prettyText(), job.plan.chosen->method,
+                           isAdjustableRegulator(job.found), LegNow::AsFound);
 }
 
 std::string primariesSentence(const Job& job)
@@ -356,14 +422,12 @@ Connections primaryConnections(const ConnectionPlan& plan)
 std::vector<std::string> chainParts(const RectifierChain& chain)
 {
     std::vector<std::string> parts{std::string(word(chain.rectifier.kind))};
-    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
-        const SmoothingSection& s = chain.filter[i];
-        const std::string name = chainPartName(chain, std::to_string(i));
-        parts.push_back(name + " " +
-                        (s.kind == SmoothingKind::C   ? formatValue(s.c_f, Quantity::Capacitance)
-                         : s.kind == SmoothingKind::L ? significant(s.l_h, 3) + " H"
-                                                      : formatOhms(s.r_ohm)));
-    }
+    for (const auto* part : {&chain.rectifier.upper, &chain.rectifier.lower})
+        if (*part)
+            parts.push_back((part == &chain.rectifier.upper ? "upper capacitor " : "lower capacitor ") +
+                            sectionText(**part));
+    for (std::size_t i = 0; i < chain.filter.size(); ++i)
+        parts.push_back(chainPartName(chain, std::to_string(i)) + " " + sectionText(chain.filter[i]));
     return parts;
 }
 
@@ -372,12 +436,62 @@ std::string chainSentence(const Job& job)
     if (!job.plan.chain)
         return {};
     const RectifierChain& chain = *job.plan.chain;
-    const auto parts = chainParts(chain);
-    std::string text = "Behind the rectifier:";
-    for (std::size_t i = 0; i < chain.filter.size(); ++i)
-        text += (i == 0 ? " " : ", ") + parts[i + 1] +
+    std::string text = rectifierSentence(chain.rectifier);
+    text += " From + on:";
+    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
+        text += (i == 0 ? " " : ", ") + chainPartName(chain, std::to_string(i)) + " " +
+                sectionText(chain.filter[i]) +
                 (chain.filter[i].kind == SmoothingKind::C ? " to the return" : " in series");
+        for (const TapLoad& tap : chain.tap_loads)
+            if (tap.section == static_cast<std::int64_t>(i))
+                text += " with a tap of " + loadText(tap.load) + " across it";
+    }
     return text + (chain.filter.empty() ? " the load alone." : ", then the load.");
+}
+
+Connections chainConnections(const RectifierChain& chain, const std::optional<RectifierChain>& found,
+                             const std::string& load)
+{
+    Connections out{.name = "chain",
+                    .sentence = {},
+                    .parts = {},
+                    .top = std::string(positive),
+                    .bottom = std::string(ground)};
+    addRectifier(out.parts, chain.rectifier,
+                 found && found->rectifier.kind == chain.rectifier.kind &&
+                     found->rectifier.diode == chain.rectifier.diode);
+    for (const auto* part : {&chain.rectifier.upper, &chain.rectifier.lower}) {
+        if (!*part)
+            continue;
+        const bool upper = part == &chain.rectifier.upper;
+        const auto& old = upper ? &SimRectifierPart::upper : &SimRectifierPart::lower;
+        const bool same = found && found->rectifier.*old == *part;
+        out.parts.push_back({upper ? "upper capacitor" : "lower capacitor", PartKind::Capacitor,
+                             std::string(upper ? positive : second_end),
+                             std::string(upper ? second_end : ground), (*part)->c_f,
+                             same ? PartFate::Stays : PartFate::Added});
+    }
+    std::string at{positive};
+    int node = 1;
+    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
+        const SmoothingSection& s = chain.filter[i];
+        const bool same = found && i < found->filter.size() && found->filter[i] == s;
+        const PartFate fate = same ? PartFate::Stays : PartFate::Added;
+        const std::string name = chainPartName(chain, std::to_string(i));
+        if (s.kind == SmoothingKind::C) {
+            out.parts.push_back({name, PartKind::Capacitor, at, std::string(ground), s.c_f, fate});
+        } else {
+            const std::string next = "node " + std::to_string(++node);
+            out.parts.push_back({name, s.kind == SmoothingKind::L ? PartKind::Choke : PartKind::Resistor, at,
+                                 next, s.kind == SmoothingKind::L ? s.l_h : s.r_ohm, fate});
+            at = next;
+        }
+        for (const TapLoad& tap : chain.tap_loads)
+            if (tap.section == static_cast<std::int64_t>(i))
+                out.parts.push_back({"tap, " + loadText(tap.load), PartKind::Load, at, std::string(ground)});
+    }
+    out.parts.push_back({load, PartKind::Load, at, std::string(ground)});
+    return out;
 }
 
 std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation)
@@ -390,11 +504,19 @@ std::vector<Connections> plannedConnections(const Job& job, const Evaluation& ev
         all.push_back(primaryConnections(*plan.connection));
         all.back().sentence = primariesSentence(job);
     }
-    if (plan.chain)
-        all.push_back(chainConnections(job));
-    if (plan.chosen) {
-        all.push_back(dividerConnections(job.found.rails.front().feedback, plannedDivider(job),
+    if (plan.chain) {
+        all.push_back(chainConnections(*plan.chain, job.found.mains_side.chain, job.need.load.name));
+        all.back().sentence = chainSentence(job);
+    }
+    const Feedback& feedback = job.found.rails.front().feedback;
+    if (const auto use = trimmerUse(job, evaluation); use && use->problem.empty()) {
+        all.push_back(dividerConnections(feedback, presetTrimmer(plan.trimmer, use->preset_ohm),
                                          isAdjustableRegulator(job.found)));
+        all.back().name = "trimmer";
+        all.back().sentence = trimmerSentence(job);
+    }
+    if (plan.chosen) {
+        all.push_back(dividerConnections(feedback, plannedDivider(job), isAdjustableRegulator(job.found)));
         all.back().sentence = fittingSentence(job);
     }
     if (plan.join && !job.others.empty())
@@ -445,7 +567,7 @@ double Connections::ohmBetween(const std::string& a, const std::string& b, bool 
         Eigen::Index to;
         double ohm;
     };
-    constexpr double link_ohm = 1e-9; // a short, of no weight beside any resistor
+    constexpr double link_ohm = 1e-5; // of no weight beside a resistor, nor does it spoil the sums
     std::vector<Branch> branches;
     for (const ConnectedPart& part : parts) {
         const bool in = planned ? part.fate != PartFate::TakenOut : part.fate != PartFate::Added;

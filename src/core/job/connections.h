@@ -55,7 +55,7 @@ void fields(Fields& f, ConnectedPart& value);
 /// One drawing.
 struct Connections
 {
-    std::string name; ///< "divider", "primaries", "stack", "bus", "chain", "run", "limiter"
+    std::string name; ///< "trimmer", "divider", "primaries", "stack", "bus", "chain", "run", "limiter"
     std::string sentence;
     std::vector<ConnectedPart> parts;
     std::string top = {};    ///< node drawn uppermost
@@ -68,15 +68,16 @@ struct Connections
 };
 void fields(Fields& f, Connections& value);
 
-/// The feedback divider between "output", "reference" and "return", with what the plan (or `preview`, a
-/// network and how it joins) adds. In a 317-type regulator the reference leg stands from the output to the
-/// adjust pin.
+/// What joins a leg of the divider: a network, or a trimmer with an optional network in series.
 struct AddedToDivider
 {
     DividerMethod method;
-    Network network;
+    std::optional<Network> network;
     std::vector<double> tolerances;
+    std::optional<double> trimmer_ohm = {}; ///< what it is set to
 };
+/// The feedback divider between "output", "reference" and "return", with what is added. In a 317-type
+/// regulator the reference leg stands from the output to the adjust pin.
 Connections dividerConnections(const Feedback& feedback, const std::optional<AddedToDivider>& added,
                                bool adjustable);
 /// Whether the reference of a supply is that of a 317-type regulator.
@@ -87,9 +88,18 @@ std::vector<Connections> plannedConnections(const Job& job, const Evaluation& ev
 
 /// "From the reference pin to the return, beside the bottom leg": where the planned network's two ends go.
 std::string fittingSentence(const Job& job);
+/// The leg that something joins: as it was found, or lifted or out already.
+enum class LegNow { AsFound, Prepared };
+/// The same of any part; `adjustable` of a 317-type regulator.
+std::string fittingSentence(const std::string& what, DividerMethod method, bool adjustable, LegNow leg);
 /// Each joint and each feed by its leads: "Join grey to violet; mains to blue and brown."
 std::string primariesSentence(const Job& job);
 Connections primaryConnections(const ConnectionPlan& plan);
+/// The units from the bottom up, with links, bonds, diodes and earths; as found where nothing is planned.
+Connections stackConnections(const Job& job, const Evaluation& evaluation);
+/// From the secondary over each rectifier, anode to cathode, to `load`; new where `found` differs.
+Connections chainConnections(const RectifierChain& chain, const std::optional<RectifierChain>& found,
+                             const std::string& load);
 /// The planned chain from the rectifier to the load.
 std::string chainSentence(const Job& job);
 std::vector<std::string> chainParts(const RectifierChain& chain);

@@ -3,6 +3,7 @@
 #include "core/job/mains_views.h"
 #include "core/job/schools.h"
 #include "core/job/stations.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/job/wiring.h"
 #include "core/job/workspaces.h"
 #include "core/values/format.h"
@@ -181,13 +182,24 @@ void Evaluator::evaluatePlan()
     const TrimmerPlan& trimmer = m_job.plan.trimmer;
     if (const auto& exact = m_e.exact.ohm[static_cast<std::size_t>(trimmer.method)]; exact && *exact > 0)
         m_e.usual_trimmer = usualTrimmerFor(*exact);
-    m_e.trimmer = dividerPot({.divider = *m_e.divider,
-                              .method = trimmer.method,
-                              .pot_ohm = trimmer.pot_ohm,
-                              .fixed_ohm = trimmer.fixed_ohm,
-                              .wiper_tied = trimmer.wiper_tied,
-                              .measured_ohm = trimmer.measured_ohm,
-                              .target = unitTarget(m_job)});
+    m_e.trimmer =
+        dividerPot({.divider = *m_e.divider,
+                    .method = trimmer.method,
+                    .pot_ohm = trimmer.pot_ohm,
+                    .fixed_ohm = trimmer.fixed_ohm,
+                    .wiper_tied = trimmer.wiper_tied,
+                    .measured_ohm = trimmer.measured_ohm ? trimmer.measured_ohm : trimmerReading(m_job),
+                    .target = unitTarget(m_job)});
+    m_e.trimmer_preset = m_e.found_plain;
+    if (const double ohm = trimmer.fixed_ohm + m_e.trimmer->preset_ohm; ohm > 0) {
+        constexpr double by_hand = 0.05;  // set by ohmmeter
+        constexpr double of_travel = 0.2; // a trimmer's whole resistance
+        const bool at_stop = m_e.trimmer->preset_ohm == trimmer.pot_ohm;
+        const double tolerance = by_hand + (at_stop ? (of_travel - by_hand) * trimmer.pot_ohm / ohm : 0.0);
+        const DividerOption preset =
+            evaluateOption(in, trimmer.method, Network(ohm), {{.ohm = ohm, .tolerance = tolerance}});
+        m_e.trimmer_preset = VoltageRange{preset.worst_min_v, preset.worst_max_v};
+    }
 }
 
 /// Without another divider the set point stays where it was found, but for a trimmer turned. A mains winding

@@ -137,6 +137,7 @@ struct Evaluation
     ExactOhms exact;
     std::optional<Candidate> planned;
     std::optional<DividerPotResult> trimmer;
+    std::optional<VoltageRange> trimmer_preset; ///< of the output with it preset, worst case
     std::optional<TrimmerChoice>
         usual_trimmer;               ///< for the place the plan's trimmer has, where one can reach the target
     std::optional<double> planned_v; ///< of the first rail: by its divider, or by a trimmer

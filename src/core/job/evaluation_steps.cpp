@@ -2,6 +2,7 @@
 #include "core/job/joining.h"
 #include "core/job/mains_bearing.h"
 #include "core/job/mains_views.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/job/workspaces.h"
 #include "core/values/format.h"
 
@@ -167,6 +168,7 @@ void Evaluator::evaluateSteps()
             {found.verdict, std::move(found.why), planned.verdict, std::move(planned.why)});
     }
     m_e.bears = predictions.bears;
+    predictions.trimmer = trimmerUse(m_job, m_e);
     predictions.energy_found = energyModel(m_job, Condition::Found);
     predictions.energy_planned = energyModel(m_job, Condition::Planned);
     predictTrials(predictions);

@@ -500,6 +500,7 @@ StackView stackView(const Job& job, const Evaluation& evaluation)
         return view;
     }
     view.result = sourcesSeries(*view.model.input);
+    view.wiring = stackConnections(job, evaluation);
     view.as_found = *view.model.input;
     for (std::size_t i = 0; i < view.as_found.units.size(); ++i)
         view.as_found.units[i].bonded = unitSupply(job, i + 1).joint.bonded;

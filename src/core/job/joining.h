@@ -4,6 +4,7 @@
 
 #include "core/change/parallel.h"
 #include "core/change/stack.h"
+#include "core/job/connections.h"
 #include "core/job/evaluation.h"
 
 #include <optional>
@@ -80,6 +81,7 @@ struct StackView
     StackModel model;
     std::optional<StackResult> result;
     StackInput as_found; ///< with the bonds as they were found
+    Connections wiring;  ///< as it is to be
     std::string sentence;
     std::vector<std::string> advice; ///< how to do it safely, in order
 };

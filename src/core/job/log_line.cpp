@@ -33,6 +33,8 @@ std::vector<LogPoint> logPoints(const Job& job)
                                      {"leakage", Quantity::Voltage, true}});
     if (job.need.load.kind == LoadKind::Battery)
         points.push_back({"polarity", Quantity::Voltage, true});
+    if (job.plan.route == Route::TemporaryTrimmer)
+        points.push_back({std::string(trimmer_point), Quantity::Resistance, false});
     if (job.plan.limiter)
         points.push_back({"bypass", Quantity::Time, true});
     if (job.plan.shunt)

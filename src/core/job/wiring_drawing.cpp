@@ -104,7 +104,8 @@ WiringDrawing wiringDrawing(const Connections& connections)
 
 namespace {
 
-constexpr double column_px = 104;
+constexpr double least_column_px = 104;
+constexpr double letter_px = 6.6; // of the report's type, about
 constexpr double level_px = 74;
 constexpr double left_px = 24;
 constexpr double top_px = 26;
@@ -115,11 +116,16 @@ public:
     explicit Svg(const Connections& connections)
         : m_c(connections)
         , m_drawing(wiringDrawing(connections))
-    {}
+    {
+        std::size_t longest = 0;
+        for (const ConnectedPart& part : connections.parts)
+            longest = std::max(longest, part.name.size());
+        m_column = std::max(m_column, 36 + letter_px * static_cast<double>(longest));
+    }
 
     std::string run()
     {
-        const double width = left_px + column_px * m_drawing.columns + 40;
+        const double width = left_px + m_column * m_drawing.columns + 40;
         const double height = top_px + level_px * static_cast<double>(m_drawing.nodes.size() - 1) + 26;
         m_out = "<svg xmlns='http://www.w3.org/2000/svg' width='" + px(width) + "' height='" + px(height) +
                 "' viewBox='0 0 " + px(width) + " " + px(height) +
@@ -133,7 +139,7 @@ public:
 
 private:
     static std::string px(double v) { return significant(v, 6); }
-    static double x(int column) { return left_px + column_px * (column + 0.28); }
+    double x(int column) const { return left_px + m_column * column + 0.28 * least_column_px; }
     static double y(int level) { return top_px + level_px * level; }
 
     void line(double x1, double y1, double x2, double y2)
@@ -248,6 +254,7 @@ private:
         }
     }
 
+    double m_column = least_column_px;
     const Connections& m_c;
     WiringDrawing m_drawing;
     std::string m_out;

@@ -6,6 +6,7 @@
 #include "core/job/mains_views.h"
 #include "core/procedure/procedure.h"
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -36,6 +37,15 @@ public:
 private:
     Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {},
               std::vector<Does> does = {});
+
+    bool any(Does what) const
+    {
+        return std::ranges::any_of(m_steps, [what](const Step& s) { return s.is(what); });
+    }
+    static std::string_view idPrefix(Stage stage)
+    {
+        return stage == Stage::Found ? "found" : stage == Stage::Change ? "change" : "bringup";
+    }
 
     // What kind of unit it is
     const Supply& supply(std::size_t unit) const;
@@ -94,10 +104,13 @@ private:
 
     // steps_change.cpp
     void fitParts();
+    void findByTrimmer();
+    void fitTrimmer();
     void fitDivider();
     void fitOthers();
     void fitRefits();
     void inspectChange();
+    void retestMains(const std::string& prefix);
     bool worksOnMains() const;
 
     // steps_mains.cpp
@@ -127,6 +140,7 @@ private:
     bool joinUnits();
     void joinSideBySide();
     void joinStacked();
+    void measureLeakage(std::size_t unit);
     void joinedBehindLimiter(const std::string& prefix, bool on_bus);
     void fitWire();
     void connectSense();
@@ -158,6 +172,8 @@ private:
     ReadingStage m_reading_stage = ReadingStage::Found;
     bool m_changed = false; ///< the steps are past the change
     bool m_opened = false;  ///< the cases stand open
+    bool m_limited = false; ///< the lamp or the bench supply is in
+    bool m_mains_retested = false;
     bool m_first_pins = true;
     std::vector<Step> m_steps;
 };

@@ -218,6 +218,20 @@ struct Step
     bool namedBy(std::string_view old_words) const;
 };
 
+/// Where a temporary trimmer is read that was taken out.
+inline constexpr std::string_view trimmer_point = "trimmer";
+
+/// A temporary trimmer that finds the value of the planned part.
+struct TrimmerUse
+{
+    double preset_ohm;                  ///< its own, by the ohmmeter before it goes in
+    std::optional<VoltageRange> preset; ///< what the output then gives, worst case
+    std::optional<double> highest_v;    ///< at the worse end of its travel
+    std::string problem;                ///< why it is not used, a sentence; empty where it is
+    std::optional<ReadingWindow> serves_ohm =
+        {}; ///< read with what is in series: there the plan's part serves
+};
+
 /// What the steps need to know besides the job: the predictions.
 struct Predictions
 {
@@ -228,6 +242,7 @@ struct Predictions
     std::vector<std::pair<double, VoltageRange>> lighter = {};
     std::optional<double> bottom_ohm; ///< the changed leg by itself
     std::optional<double> top_ohm;
+    std::optional<TrimmerUse> trimmer = {};
     std::optional<double> lamp_w;
     /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron
     /// that nobody knows widen it.

@@ -44,9 +44,7 @@ void ChangeProcedure::bringUp()
 void ChangeProcedure::checkBehindLimiter()
 {
     const bool valves_out = hasValves() && m_job.plan.connection && bearsNoLoad();
-    if (enableWire() != nullptr &&
-        std::ranges::none_of(m_steps, [](const Step& s) { return s.id == "found.enable"; }))
-        tieEnable(Stage::BringUp);
+    tieEnable(Stage::BringUp);
     limiterIn("bringup.limiter", Stage::BringUp, "");
     if (joined())
         m_steps.back().title += ": " + unitName(m_job, 1);

@@ -1,6 +1,7 @@
 // The change itself: deepest first, then inspected; after work on the mains side earth and insulation
 // measured again.
 #include "core/job/connections.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
 
@@ -62,11 +63,12 @@ void ChangeProcedure::fitParts()
         add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet",
             "Choose in Plan what to change.");
     fitOthers();
-    if (plan.chosen)
-        fitDivider();
     fitRefits();
+    m_changed = true;
     m_reading_stage = ReadingStage::PlannedCheck;
     if (plan.chosen) {
+        findByTrimmer();
+        fitDivider();
         Step& measured =
             add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
                 "By itself or in circuit; a dead resistance tells faults apart before power does.");
@@ -79,24 +81,119 @@ void ChangeProcedure::fitParts()
     }
 }
 
+/// The value is found first, behind the limiter: the trimmer in, preset; turned until the output stands; out
+/// again and read.
+void ChangeProcedure::findByTrimmer()
+{
+    const auto& use = m_predictions.trimmer;
+    if (!use)
+        return;
+    if (!use->problem.empty()) {
+        add("change.no_trimmer", Stage::Change, StepKind::Look, "The trimmer is left out",
+            use->problem + " Mend it in Plan, or fit the planned part without it.");
+        return;
+    }
+    fitTrimmer();
+    retestMains("change.trimmer");
+    tieEnable(Stage::Change);
+    limiterIn("change.trimmer.limiter", Stage::Change, "");
+    const auto light = loadFor(0.1);
+    const auto light_a = light ? std::optional(light->current_a) : std::nullopt;
+    power("change.trimmer.power", Stage::Change, true,
+          light ? "The light load switched on: " + light->text() : "A light resistive load on the output", 1);
+    measureWires(Stage::Change);
+    heatUp("change.trimmer.heat", Stage::Change);
+
+    std::string because = "the trimmer as preset, worst case";
+    Step& preset = add("change.trimmer.preset", Stage::Change, StepKind::Probe,
+                       "Read the output before the trimmer is turned",
+                       "Outside its window: isolate; the trimmer is not where the drawing has it, or not "
+                       "preset.",
+                       {Does::ReadOutput});
+    preset.unit = stepUnit(1);
+    preset.asks.push_back(outputAt(behindLimiter(use->preset, because), light_a, because));
+    preset.watches_lamp = !dc();
+    outputCautions(preset);
+
+    const auto target = unitTarget(m_job);
+    because = "the target's window";
+    Asked asked =
+        outputAt(behindLimiter(VoltageRange{target->min_v, target->max_v}, because), light_a, because);
+    Step& turn = add("change.trimmer.turn", Stage::Change, StepKind::Adjust,
+                     "Turn the trimmer until " + m_rail.name + " reads " + volts(target->v),
+                     "Insulated trimming tool, slowly, the primary covered; watch every rail.",
+                     {Does::Adjust, Does::ReadOutput});
+    if (const auto& end_v = use->highest_v) {
+        turn.detail += " At the far end of its travel it would be " + volts(*end_v);
+        if (const auto& rated_v = m_rail.capacitor.v_rated_v; rated_v && *end_v > *rated_v)
+            turn.detail += ", above the output capacitor's " + volts(*rated_v);
+        if (const auto& trip_v = m_rail.trip.v_v; trip_v && *end_v > *trip_v)
+            turn.detail += ", past its trip at " + volts(*trip_v);
+        turn.detail += '.';
+    }
+    turn.unit = stepUnit(1);
+    turn.parts = {"trimmer"};
+    turn.asks.push_back(std::move(asked));
+    askOthers(turn, true);
+    outputCautions(turn);
+
+    makeSafe("change.trimmer", Stage::Change);
+    Step& out =
+        add("change.trimmer.value", Stage::Change, StepKind::Touch, "Take the trimmer out and read it",
+            "With what is in series with it, between the two ends that were soldered in; do not turn "
+            "it. Log it: trimmer 3.92k.",
+            {Does::WorkOutputSide, Does::TakeOut});
+    const std::string planned = m_job.plan.chosen->network.prettyText();
+    if (use->serves_ohm)
+        out.detail += " From " + formatOhms(*use->serves_ohm->min) + " to " +
+                      formatOhms(*use->serves_ohm->max) + " the planned " + planned +
+                      " serves; otherwise choose in Plan the part nearest to it.";
+    out.unit = stepUnit(1);
+    out.asks.push_back({std::string(trimmer_point), Quantity::Resistance, std::nullopt, std::nullopt,
+                        "what the output asked for"});
+}
+
+void ChangeProcedure::fitTrimmer()
+{
+    const TrimmerPlan& plan = m_job.plan.trimmer;
+    const double preset_ohm = m_predictions.trimmer->preset_ohm;
+    Step& fit = add("change.trimmer.fit", Stage::Change, StepKind::Touch, "Fit the trimmer for a time",
+                    std::string("First turn it ") +
+                        (preset_ohm == 0              ? "to its least resistance"
+                         : preset_ohm == plan.pot_ohm ? "to its highest resistance"
+                                                      : "to " + formatOhms(preset_ohm)) +
+                        ", by the ohmmeter. " + trimmerSentence(m_job) +
+                        " Short leads, sound joints, nothing within reach of the primary.",
+                    {Does::WorkOutputSide});
+    if (replaces(plan.method))
+        fit.does.push_back(Does::TakeOut);
+    fit.unit = stepUnit(1);
+    fit.drawing = "trimmer";
+    fit.parts = {formatOhms(plan.pot_ohm), formatOhms(preset_ohm), std::string(whereItJoins(plan.method))};
+    if (plan.fixed_ohm > 0)
+        fit.parts.push_back(formatOhms(plan.fixed_ohm));
+    Step& look =
+        add("change.trimmer.look", Stage::Change, StepKind::Look, "Look at the trimmer's joints",
+            "Against the drawing: both ends where it has them, the wiper's joint sound.", {Does::SecondLook});
+    look.drawing = "trimmer";
+}
+
 void ChangeProcedure::fitDivider()
 {
     const ChosenNetwork& chosen = *m_job.plan.chosen;
-    Step& fit =
-        add("change.fit", Stage::Change, StepKind::Touch,
-            "Fit " + chosen.network.prettyText() + " " + std::string(whereItJoins(chosen.method)),
-            fittingSentence(m_job) + " Short leads, sound joints, nothing within reach of the primary.",
-            {Does::WorkOutputSide});
-    if (replaces(chosen.method))
+    const bool prepared = m_predictions.trimmer && m_predictions.trimmer->problem.empty();
+    const std::string network = chosen.network.prettyText();
+    Step& fit = add("change.fit", Stage::Change, StepKind::Touch,
+                    "Fit " + network + " " + std::string(whereItJoins(chosen.method)),
+                    fittingSentence(network, chosen.method, isAdjustableRegulator(m_job.found),
+                                    prepared ? LegNow::Prepared : LegNow::AsFound) +
+                        " Short leads, sound joints, nothing within reach of the primary.",
+                    {Does::WorkOutputSide});
+    if (replaces(chosen.method) && !prepared)
         fit.does.push_back(Does::TakeOut);
     fit.unit = stepUnit(1);
     fit.drawing = "divider";
-    fit.parts = {chosen.network.prettyText(), std::string(whereItJoins(chosen.method))};
-    if (m_job.plan.route == Route::TemporaryTrimmer) {
-        fit.detail = "Temporary trimmer " + formatOhms(m_job.plan.trimmer.pot_ohm) +
-                     " first, preset as the plan says; then the fixed part it measured. " + fit.detail;
-        fit.parts.push_back(formatOhms(m_job.plan.trimmer.pot_ohm));
-    }
+    fit.parts = {network, std::string(whereItJoins(chosen.method))};
 }
 
 void ChangeProcedure::fitOthers()
@@ -210,12 +307,20 @@ void ChangeProcedure::inspectChange()
                      {Does::SecondLook});
     look.drawing = "plan";
     look.parts = plannedChanges(m_job);
+    if (!m_mains_retested)
+        retestMains("change");
+}
+
+/// After work on the mains side, before the next power.
+void ChangeProcedure::retestMains(const std::string& prefix)
+{
     if (!worksOnMains())
         return;
-    earthTest("change.earth", Stage::Change, 1, "Again, for the mains side was worked on. ");
+    m_mains_retested = true;
+    earthTest(prefix + ".earth", Stage::Change, 1, "Again, for the mains side was worked on. ");
     const bool class_1 = earthed(1);
     Step& insulation = add(
-        "change.insulation", Stage::Change, StepKind::Touch, "Measure the insulation at 500 V DC",
+        prefix + ".insulation", Stage::Change, StepKind::Touch, "Measure the insulation at 500 V DC",
         std::string(
             "Plug out. Line and neutral pins joined, switch on, 500 V DC for a minute between them and ") +
             (class_1 ? "the earth pin" : "the output's terminals joined, and the case's metal") +
@@ -231,8 +336,8 @@ void ChangeProcedure::inspectChange()
          ReadingWindow{class_1 ? class_1_insulation_ohm : class_2_insulation_ohm, std::nullopt}, std::nullopt,
          class_1 ? "usual guide for basic insulation" : "usual guide for reinforced insulation"});
     insulation.cautions = {Caution::OneHand, Caution::LentOrUnattended};
-    isolate("change.tested", Stage::Change);
-    waitAndProve("change.tested", Stage::Change);
+    isolate(prefix + ".tested", Stage::Change);
+    waitAndProve(prefix + ".tested", Stage::Change);
 }
 
 } // namespace offshoot

@@ -168,10 +168,9 @@ const Wire* ChangeProcedure::enableWire() const
 void ChangeProcedure::tieEnable(Stage stage)
 {
     const Wire* wire = enableWire();
-    if (wire == nullptr)
+    if (wire == nullptr || any(Does::TieEnable))
         return;
-    add(stage == Stage::Found ? "found.enable" : "bringup.enable", stage, StepKind::Touch,
-        "Tie the enable wire " + wire->name,
+    add(std::string(idPrefix(stage)) + ".enable", stage, StepKind::Touch, "Tie the enable wire " + wire->name,
         "Through 1k to the level that its papers or the measurement gave, insulated: without it the unit "
         "stays in "
         "standby.",
@@ -206,15 +205,14 @@ void ChangeProcedure::powerAsFound()
 /// A colour is never taken for a function: measured when it first runs, behind the limiter.
 void ChangeProcedure::measureWires(Stage stage)
 {
-    if (unmeasuredWires().empty() ||
-        std::ranges::any_of(m_steps, [](const Step& s) { return s.is(Does::MeasureWires); }))
+    if (unmeasuredWires().empty() || any(Does::MeasureWires))
         return;
-    Step& step = add(stage == Stage::Found ? "found.wires" : "bringup.wires", stage, StepKind::Probe,
-                     "Measure what each wire does",
-                     "Not measured yet: " + unmeasuredWires() +
-                         ". Against the return, in standby and running, behind the limiter; then enter its "
-                         "function and mark it measured. An enable wire is tied, dead, before it is to run.",
-                     {Does::MeasureWires});
+    Step& step =
+        add(std::string(idPrefix(stage)) + ".wires", stage, StepKind::Probe, "Measure what each wire does",
+            "Not measured yet: " + unmeasuredWires() +
+                ". Against the return, in standby and running, behind the limiter; then enter its "
+                "function and mark it measured. An enable wire is tied, dead, before it is to run.",
+            {Does::MeasureWires});
     step.cautions = powered(true);
 }
 

@@ -218,19 +218,22 @@ void ChangeProcedure::earthTest(const std::string& id, Stage stage, std::size_t 
 void ChangeProcedure::limiterIn(const std::string& id, Stage stage, const std::string& more)
 {
     const auto& lamp_w = m_predictions.lamp_w;
+    const std::string still = m_limited ? "It is in still: see that nothing came off. " : "";
+    m_limited = true;
     Step& step =
-        dc() ? add(id, stage, StepKind::Touch, "Clip the bench supply, the meter and the loads on",
-                   "A bench supply in the place of the feed, switched off, its current limit set to " +
-                       std::string(m_load_a && m_test_v ? "what the light load needs and half as much again"
-                                                        : "a little more than it draws idle") +
-                       ", its polarity checked. " + loadBank() + more,
-                   {Does::BenchSupplyIn, Does::LoadResistive})
-             : add(id, stage, StepKind::Touch, "Put the limiter lamp in, clip meter and loads on",
-                   "The lamp" + (lamp_w ? " (" + watts(*lamp_w) + ")" : std::string()) +
-                       " goes in the live conductor of the cord's feed, in a box of its own that bears "
-                       "mains. " +
-                       loadBank() + more,
-                   {Does::LampIn, Does::LoadResistive});
+        dc()
+            ? add(id, stage, StepKind::Touch, "Clip the bench supply, the meter and the loads on",
+                  still + "A bench supply in the place of the feed, switched off, its current limit set to " +
+                      std::string(m_load_a && m_test_v ? "what the light load needs and half as much again"
+                                                       : "a little more than it draws idle") +
+                      ", its polarity checked. " + loadBank() + more,
+                  {Does::BenchSupplyIn, Does::LoadResistive})
+            : add(id, stage, StepKind::Touch, "Put the limiter lamp in, clip meter and loads on",
+                  still + "The lamp" + (lamp_w ? " (" + watts(*lamp_w) + ")" : std::string()) +
+                      " goes in the live conductor of the cord's feed, in a box of its own that bears "
+                      "mains. " +
+                      loadBank() + more,
+                  {Does::LampIn, Does::LoadResistive});
     if (hasBattery())
         step.detail += " Never the battery.";
     if (m_job.found.rails.front().sense.fitted)
@@ -242,6 +245,7 @@ void ChangeProcedure::limiterIn(const std::string& id, Stage stage, const std::s
 
 void ChangeProcedure::limiterOut(const std::string& id, Stage stage)
 {
+    m_limited = false;
     if (dc())
         add(id, stage, StepKind::Touch, "Put its own feed back",
             "The bench supply off and away, the feed's own leads on, polarity checked. The feed stays "

@@ -1,6 +1,6 @@
 #include "ui/retune/divider_drawing.h"
 
-#include "core/job/connections.h"
+#include "core/job/temporary_trimmer.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
@@ -115,19 +115,27 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     const Evaluation& e = m_session.evaluation();
-    const double drawing = m_shows == Shows::PlanAndFaults
-                               ? height() - m_look.px(178)
-                               : height() - m_look.px(m_shows == Shows::Plan ? 24 : 10);
+    const Job& job = m_session.job();
+    const bool trimmed =
+        m_shows != Shows::Found && job.plan.route == Route::TemporaryTrimmer && e.trimmer.has_value();
+    const bool faults = m_shows == Shows::PlanAndFaults && !trimmed; // the trimmer's are told beside it
+    const double drawing = faults    ? height() - m_look.px(178)
+                           : trimmed ? std::min<double>(height() - m_look.px(10), m_look.px(340))
+                                     : height() - m_look.px(10);
     constexpr double leastDrawing = 120;
     if (drawing < m_look.px(leastDrawing)) {
         // Too little room for parts that could be told apart: the words alone.
-        if (m_shows == Shows::PlanAndFaults)
+        if (faults)
             paintFaults(painter, 0);
         return;
     }
-    const Job& job = m_session.job();
     std::optional<AddedToDivider> added;
-    if (m_shows != Shows::Found && e.planned) {
+    auto v = e.found_v;
+    if (trimmed) {
+        added = presetTrimmer(job.plan.trimmer, e.trimmer->preset_ohm);
+        v = e.trimmer->preset_v;
+    } else if (m_shows != Shows::Found && e.planned) {
+        v = e.planned->option.v;
         std::vector<double> tolerances;
         for (const StockItem& part : e.planned->option.parts)
             tolerances.push_back(part.tolerance);
@@ -135,9 +143,11 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
     }
     const Feedback& feedback = job.found.rails.front().feedback;
     const Connections wiring = dividerConnections(feedback, added, isAdjustableRegulator(job.found));
-    const auto v = added ? std::optional(e.planned->option.v) : e.found_v;
     NodeWords words;
-    words["output"] = tr("output %1").arg(v ? qs(formatVolts(*v)) : tr("unknown"));
+    words["output"] = (trimmed ? tr("output %1 as preset") : tr("output %1"))
+                          .arg(v         ? qs(formatVolts(*v))
+                               : trimmed ? tr("runs away")
+                                         : tr("unknown"));
     if (feedback.reference)
         words["reference"] = tr("reference %1").arg(qs(significant(feedback.reference->v_ref_v, 4) + " V"));
     if (wiring.parts.empty())
@@ -145,7 +155,7 @@ void DividerDrawing::paintEvent(QPaintEvent* /*event*/)
                       tr("Enter the divider's legs."), m_look);
     else
         paintWiring(painter, QRectF(0, 0, width(), drawing), wiring, m_look, words);
-    if (m_shows == Shows::PlanAndFaults)
+    if (faults)
         paintFaults(painter, drawing + m_look.px(8));
 }
 

@@ -15,7 +15,7 @@ class DividerDrawing : public QWidget
 
 public:
     /// The found divider; with the planned network; and with what its joints do, below.
-    enum class Shows { Found, Plan, PlanAndFaults };
+    enum class Shows { Found, PlanAndFaults };
     DividerDrawing(JobSession& session, Look& look, Shows shows, QWidget* parent = nullptr);
     QSize sizeHint() const override;
     QSize minimumSizeHint() const override;

@@ -1,5 +1,6 @@
 #include "ui/retune/retune_page.h"
 
+#include "core/job/temporary_trimmer.h"
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
@@ -431,6 +432,10 @@ QWidget* RetunePage::trimmer()
                       : u"<span style='color:%1'>%2</span>"_s.arg(
                             c.breaks.name(),
                             tr("The target is off the travel: take another trimmer or fixed part.")));
+        if (const auto use = trimmerUse(m_session.job(), m_session.evaluation());
+            use && !use->problem.empty())
+            lines << u"<span style='color:%1'>%2</span>"_s.arg(
+                c.breaks.name(), tr("The procedure leaves it out. %1").arg(qs(use->problem).toHtmlEscaped()));
         constexpr double coarse = 0.05;
         const bool tooCoarse = t->window_travel.value_or(0) < coarse;
         lines << tr("The window takes %1 of the travel%2.")
