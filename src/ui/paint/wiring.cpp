@@ -8,9 +8,30 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
+constexpr double leastColumn = 110;
 constexpr double mostColumn = 150;
 constexpr double mostLevel = 150;
 constexpr double labelHeight = 18;
+
+QString wordsOf(const ConnectedPart& part)
+{
+    const QString name = qs(part.name);
+    return part.fate == PartFate::Added      ? part.name.starts_with("added")
+                                                   ? WiringPicture::tr("new")
+                                                   : WiringPicture::tr("new: %1").arg(name)
+                : part.fate == PartFate::TakenOut ? WiringPicture::tr("out: %1").arg(name)
+                                             : name;
+}
+
+/// What a column needs so that no name runs into the next one's part.
+double columnFor(const Connections& connections, const Look& look)
+{
+    const QFontMetricsF metrics(look.font(13));
+    double widest = 0;
+    for (const ConnectedPart& part : connections.parts)
+        widest = std::max(widest, metrics.horizontalAdvance(wordsOf(part)));
+    return std::max<double>(look.px(leastColumn), widest + look.px(36));
+}
 
 class WiringPainter
 {
@@ -25,7 +46,8 @@ public:
         , m_drawing(wiringDrawing(connections))
     {
         const double levels = std::max<double>(1, static_cast<double>(m_drawing.nodes.size()) - 1);
-        m_column = std::min<double>(look.px(mostColumn), area.width() / std::max(1, m_drawing.columns));
+        m_column = std::min<double>(std::max<double>(look.px(mostColumn), columnFor(connections, look)),
+                                    (area.width() - look.px(22)) / std::max(1, m_drawing.columns));
         m_level = std::min<double>(look.px(mostLevel), (area.height() - look.px(labelHeight + 10)) / levels);
     }
 
@@ -89,10 +111,7 @@ private:
         paintBody(part, at, middle, half, drawn.from_above);
         m_painter.setOpacity(1);
         const QString value = qs(Connections::valueText(part));
-        const QString name =
-            added ? part.name.starts_with("added") ? tr("new") : tr("new: %1").arg(qs(part.name))
-            : out ? tr("out: %1").arg(qs(part.name))
-                  : qs(part.name);
+        const QString name = wordsOf(part);
         const double left = at + m_look.px(body ? 20 : 8);
         const double wide = m_column - (left - at) - m_look.px(2);
         // Not over a line that passes behind a long part.
@@ -116,13 +135,16 @@ private:
         };
         const double w = m_look.px(11);
         switch (part.kind) {
-        case PartKind::Resistor:
         case PartKind::Trimmer:
+            m_painter.drawRect(QRectF(at - m_look.px(9), middle - half, m_look.px(18), 2 * half));
+            line(-w, half * 0.6, w, -half * 0.6);
+            line(w, -half * 0.6, m_look.px(5), -half * 0.6);
+            line(w, -half * 0.6, w, m_look.px(6) - half * 0.6);
+            break;
+        case PartKind::Resistor:
             paintResistor(m_painter, QRectF(at - m_look.px(12), middle - half, m_look.px(24), 2 * half),
                           part.value.value_or(0), part.tolerance.value_or(0.01), m_look,
                           part.fate == PartFate::Added);
-            if (part.kind == PartKind::Trimmer)
-                line(-w, half * 0.6, w, -half * 0.6);
             break;
         case PartKind::Capacitor:
             line(0, -half, 0, -m_look.px(4));
@@ -209,9 +231,9 @@ void WiringPicture::show(Connections connections)
 
 QSize WiringPicture::sizeHint() const
 {
-    constexpr int column = 110;
     constexpr int level = 78;
-    return {m_look.px(40 + column * std::max(1, m_drawing.columns)),
+    return {m_look.px(40) +
+                static_cast<int>(columnFor(m_connections, m_look)) * std::max(1, m_drawing.columns),
             m_look.px(40 + level * std::max(1, static_cast<int>(m_drawing.nodes.size()) - 1))};
 }
 

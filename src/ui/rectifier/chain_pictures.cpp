@@ -37,6 +37,7 @@ ChainStrip::ChainStrip(Look& look, QWidget* parent)
 void ChainStrip::show(const RectifierChain* chain, int chosen)
 {
     m_chain = chain != nullptr ? std::optional(*chain) : std::nullopt;
+    m_wiring = m_chain ? chainConnections(*m_chain, std::nullopt, "load") : Connections{};
     m_chosen = std::clamp(chosen, 0, std::max(0, count() - 1));
     setAccessibleDescription(m_chain ? name(m_chosen) + u' ' + value(m_chosen) : QString());
     update();
@@ -90,6 +91,14 @@ QString ChainStrip::value(int part) const
                                         : qs(formatOhms(s.r_ohm));
 }
 
+/// Between two nodes, not to the return: by the computed connections.
+bool ChainStrip::inSeries(int part) const
+{
+    const std::string name = chainPartName(*m_chain, std::to_string(part - firstSection));
+    const auto at = std::ranges::find(m_wiring.parts, name, &ConnectedPart::name);
+    return at != m_wiring.parts.end() && at->to != m_wiring.bottom;
+}
+
 void ChainStrip::paintPart(QPainter& painter, int part) const
 {
     const Colours& c = m_look.colours();
@@ -104,9 +113,7 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
     }
     painter.setPen(QPen(c.ink, 1.8));
     painter.setBrush(Qt::NoBrush);
-    const bool series =
-        part >= firstSection && part < count() - 1 &&
-        m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind != SmoothingKind::C;
+    const bool series = part >= firstSection && part < count() - 1 && inSeries(part);
     const double half = m_look.px(22);
     if (!series || part == count() - 1)
         painter.drawLine(QPointF(part == 0 ? x : at.left(), line),

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/job/chain.h"
+#include "core/job/connections.h"
 #include "ui/look.h"
 
 #include <QWidget>
@@ -37,10 +38,12 @@ private:
     QRectF box(int part) const;
     QString name(int part) const;
     QString value(int part) const;
+    bool inSeries(int part) const;
     void paintPart(QPainter& painter, int part) const;
 
     Look& m_look;
     std::optional<RectifierChain> m_chain;
+    Connections m_wiring;
     int m_chosen = 0;
 };
 

@@ -130,40 +130,54 @@ void StackPicture::paintUnit(QPainter& painter, std::size_t unit) const
     painter.setPen(QPen(c.ink, 1.2));
     paintText(painter, QRectF(middle + 4, nodeY(unit + 1) - m_look.px(2), m_look.px(16), m_look.px(16)),
               u"+"_s, m_look.font(12, true), c.softInk);
-    // A reverse diode stands left of its unit.
+    // A reverse diode stands left of its unit, its anode at the lower terminal.
     const double x = box.left() - m_look.px(20);
+    const ConnectedPart* diode = partBetween(PartKind::Diode, in.name + " −", in.name + " +");
     painter.setPen(
-        QPen(in.reverse_diode ? c.ink : c.hairline, 1.4, in.reverse_diode ? Qt::SolidLine : Qt::DashLine));
+        QPen(diode != nullptr ? c.ink : c.hairline, 1.4, diode != nullptr ? Qt::SolidLine : Qt::DashLine));
     painter.drawPolyline(QPolygonF{{QPointF(middle, nodeY(unit) - 1), QPointF(x, nodeY(unit) - 1),
                                     QPointF(x, nodeY(unit + 1) + 1), QPointF(middle, nodeY(unit + 1) + 1)}});
     const double s = m_look.px(6);
     const double y = box.center().y();
-    painter.setBrush(in.reverse_diode ? c.ink : c.sheet);
+    painter.setBrush(diode != nullptr ? c.ink : c.sheet);
     painter.drawPolygon(QPolygonF{{QPointF(x, y - s), QPointF(x - s, y + s), QPointF(x + s, y + s)}});
     painter.drawLine(QPointF(x - s, y - s), QPointF(x + s, y - s));
 }
 
+const ConnectedPart* StackPicture::partBetween(PartKind kind, const std::string& from,
+                                               const std::string& to) const
+{
+    const auto part = std::ranges::find_if(m_view.wiring.parts, [&](const ConnectedPart& p) {
+        return p.kind == kind && p.from == from && p.to == to;
+    });
+    return part == m_view.wiring.parts.end() ? nullptr : &*part;
+}
+
+/// The output's bond to its own case, from the terminal that the connections name.
 void StackPicture::paintBond(QPainter& painter, std::size_t unit) const
 {
     const Colours& c = m_look.colours();
-    const Bond found = m_view.as_found.units[unit].bonded;
-    const Bond planned = m_view.model.input->units[unit].bonded;
+    const std::string& name = m_view.model.input->units[unit].name;
     const QRectF box = unitBox(unit);
     const double x = box.right() + m_look.px(26);
-    if (found == Bond::Unknown) {
+    if (m_view.as_found.units[unit].bonded == Bond::Unknown) {
         paintText(painter,
                   QRectF(box.right() + 4, box.center().y() - m_look.px(20), m_look.px(60), m_look.px(18)),
                   tr("bond?"), m_look.caption(), c.unknown);
         return;
     }
-    if (found == Bond::None)
+    const ConnectedPart* upper = partBetween(PartKind::Bond, name + " +", name + " case");
+    const ConnectedPart* bond =
+        upper != nullptr ? upper : partBetween(PartKind::Bond, name + " −", name + " case");
+    if (bond == nullptr)
         return;
-    const double y = nodeY(found == Bond::Positive ? unit + 1 : unit);
+    const bool opened = bond->fate == PartFate::TakenOut;
+    const double y = nodeY(upper != nullptr ? unit + 1 : unit);
     const double to = box.center().y();
-    painter.setPen(QPen(planned == Bond::None ? c.planned : c.ink, 2));
+    painter.setPen(QPen(opened ? c.planned : c.ink, 2));
     painter.drawLine(QPointF(box.left() + m_look.px(26), y), QPointF(x, y));
     const double middle = (y + to) / 2;
-    if (planned == Bond::None) {
+    if (opened) {
         // Opened: a gap with its ends bent apart.
         painter.drawLine(QPointF(x, y), QPointF(x, middle + (to < y ? 6 : -6)));
         painter.drawLine(QPointF(x, middle + (to < y ? -6 : 6)), QPointF(x, to));

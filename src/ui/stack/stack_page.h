@@ -34,6 +34,8 @@ private:
     double earthX() const;
     QRectF bondBox(std::size_t unit) const;
     void paintUnit(QPainter& painter, std::size_t unit) const;
+    /// Of the computed connections the part between two nodes; nothing where none joins them.
+    const ConnectedPart* partBetween(PartKind kind, const std::string& from, const std::string& to) const;
     void paintBond(QPainter& painter, std::size_t unit) const;
     void paintConflicts(QPainter& painter) const;
     void paintNodes(QPainter& painter) const;
