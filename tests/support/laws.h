@@ -194,6 +194,9 @@ private:
             say(9, "the real load before any reading of the output");
         if (s.is(Does::ConnectSource) && !m_polarity)
             say(9, "a source connected without a polarity test");
+        m_linked = m_linked || s.id == "join.link";
+        if (s.is(Does::LeakageTest) && m_linked)
+            say(9, "leakage read where the stack holds the output");
         if (s.is(Does::FormCapacitors) && !m_limited.empty())
             say(10, "formed after a power");
     }
@@ -263,6 +266,7 @@ private:
     bool m_looked = false;
     bool m_links_open = false;
     bool m_output_read = false;
+    bool m_linked = false;
     bool m_polarity = false;
 };
 

@@ -185,12 +185,12 @@ void ChangeProcedure::joinStacked()
 {
     const JoinPlan& join = *m_job.plan.join;
     makeSafe("join", Stage::BringUp);
-    bool floats = false;
+    std::vector<std::size_t> freed;
     for (const std::int64_t number : join.opened_bonds) {
         const auto unit = static_cast<std::size_t>(number);
         if (unit > m_predictions.units.size() || supply(unit).sealed())
             continue;
-        floats = true;
+        freed.push_back(unit);
         const auto tag = unitTag(unit);
         Step& open =
             add("join.bond." + std::to_string(number), Stage::BringUp, StepKind::Touch,
@@ -227,13 +227,15 @@ void ChangeProcedure::joinStacked()
         diodes.parts = {formatValue(join.reverse_diode->i_a, Quantity::Current),
                         volts(join.reverse_diode->v_rrm_v)};
     }
+    for (const std::size_t unit : freed)
+        measureLeakage(unit);
     Step& link = add("join.link", Stage::BringUp, StepKind::Touch, "Stack them",
                      "From the bottom up: each positive to the negative of the next. Cover every terminal.",
                      {Does::JoinUnits});
     link.drawing = "stack";
-    if (floats)
-        link.detail += " Clip 1k from the freed output to its case: what leaks is read over it.";
-    if (floats)
+    if (!freed.empty())
+        link.detail += " Every resistor from an output to its case is off again.";
+    if (!freed.empty())
         add("join.second_look", Stage::BringUp, StepKind::Look, "Second look at the bonds",
             "Against the plan's drawing: which bond is open, and every case still on its earth.",
             {Does::SecondLook})
@@ -257,14 +259,37 @@ void ChangeProcedure::joinStacked()
              .unit = unit.tag});
     }
     outputCautions(nodes);
-    if (!floats)
+}
+
+/// Of a unit by itself, before anything holds its output: in the stack a freed output stands where the stack
+/// puts it.
+void ChangeProcedure::measureLeakage(std::size_t unit)
+{
+    if (supply(unit).dcFed())
         return;
-    Step& leakage = add("join.leakage", Stage::BringUp, StepKind::Probe, "Measure what leaks to earth",
-                        "Volts over the 1k resistor from the freed output to its case: leakage 0.4V.",
+    const std::string prefix = idOf("join.leak", unit);
+    limiterIn(prefix + ".limiter", Stage::BringUp,
+              " Clip 1k from the freed output's negative to its case: what leaks is read over it.");
+    m_steps.back().title += ": " + unitName(m_job, unit);
+    const auto light = loadFor(0.1);
+    power(prefix + ".power", Stage::BringUp, true,
+          light ? "The light load switched on: " + light->text() : "A light resistive load on the output",
+          unit);
+    heatUp(prefix + ".heat", Stage::BringUp);
+    Step& leakage = add(prefix + ".read", Stage::BringUp, StepKind::Probe,
+                        "Measure what leaks to earth: " + unitName(m_job, unit),
+                        "Volts AC over the 1k resistor: leakage 0.4V. More than it should: the bond is not "
+                        "free, or a capacitor to the case is larger than usual. Isolate and look.",
                         {Does::LeakageTest});
-    leakage.asks.push_back({"leakage", Quantity::Voltage, ReadingWindow{std::nullopt, leakage_max_v},
-                            std::nullopt, "3.5 mA through 1 kΩ, a usual guide"});
+    leakage.unit = stepUnit(unit);
+    leakage.asks.push_back({.point = "leakage",
+                            .quantity = Quantity::Voltage,
+                            .window = ReadingWindow{std::nullopt, leakage_max_v},
+                            .load_a = std::nullopt,
+                            .because = "3.5 mA through 1 kΩ, a usual guide",
+                            .unit = unitTag(unit)});
     outputCautions(leakage);
+    makeSafe(prefix, Stage::BringUp);
 }
 
 void ChangeProcedure::fitWire()
