@@ -1,13 +1,16 @@
-# The two INTERFACE targets every other target links: compiler habits, and Qt's stricter defines.
+# The INTERFACE targets every other target links: compiler habits; with all of src in sight; and Qt's stricter
+# defines.
+add_library(offshoot_warnings INTERFACE)
 add_library(offshoot_flags INTERFACE)
+target_link_libraries(offshoot_flags INTERFACE offshoot_warnings)
 target_include_directories(offshoot_flags INTERFACE ${PROJECT_SOURCE_DIR}/src)
-target_compile_options(offshoot_flags INTERFACE
+target_compile_options(offshoot_warnings INTERFACE
     -Wall -Wextra -Wpedantic -Wshadow -Wconversion -Wsign-conversion -Wdouble-promotion
     -Wold-style-cast -Wnon-virtual-dtor -Werror=switch)
 if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
     # -Wrestrict, -Wstringop-*, -Warray-bounds, -Wmaybe-uninitialized: false alarms of GCC 12 on strings and on
     # nested aggregates.
-    target_compile_options(offshoot_flags INTERFACE -Werror=missing-field-initializers -Wunused-const-variable=1
+    target_compile_options(offshoot_warnings INTERFACE -Werror=missing-field-initializers -Wunused-const-variable=1
         -Wno-restrict -Wno-stringop-overflow -Wno-stringop-overread -Wno-array-bounds -Wno-maybe-uninitialized)
 endif()
 

@@ -1,12 +1,12 @@
 // offshoot-bench: how fast the figures are that a person waits for, each beside its budget and, where there
 // is one, a plain reference done in the same run. Best of several runs: other work on the machine only adds.
-#include "core/change/divider_search.h"
-#include "core/change/divider_tolerance.h"
+#include "core/calculate/divider_search.h"
+#include "core/calculate/divider_tolerance.h"
+#include "core/calculate/filter_response.h"
+#include "core/calculate/rectifier.h"
 #include "core/job/joining.h"
 #include "core/job/wiring.h"
 #include "core/job/workspaces.h"
-#include "core/simulate/filter_response.h"
-#include "core/simulate/rectifier.h"
 #include "ui/frame/main_window.h"
 
 #include <QApplication>

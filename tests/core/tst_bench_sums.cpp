@@ -1,8 +1,8 @@
 // What the bench needs to know before and while it is live: limiter lamp, discharge, and judged readings.
 // Each against its own physics rather than against figures.
-#include "core/judge/reading.h"
-#include "core/procedure/discharge.h"
-#include "core/procedure/limiter_lamp.h"
+#include "core/calculate/discharge.h"
+#include "core/calculate/limiter_lamp.h"
+#include "core/calculate/reading.h"
 #include "support/support.h"
 
 #include <random>

@@ -1,6 +1,6 @@
 // What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the
 // planned figures, and a drawing joins just the nodes that its parts join.
-#include "core/change/windings.h"
+#include "core/calculate/windings.h"
 #include "core/job/temporary_trimmer.h"
 #include "core/job/wiring_drawing.h"
 #include "core/values/format.h"

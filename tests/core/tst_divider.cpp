@@ -1,9 +1,9 @@
 // The divider and its search: figures of the demo job, agreement with exhaustive search, and what must hold
 // for every divider.
-#include "core/change/divider_diagnose.h"
-#include "core/change/divider_pot.h"
-#include "core/change/divider_search.h"
-#include "core/change/divider_tolerance.h"
+#include "core/calculate/divider_diagnose.h"
+#include "core/calculate/divider_pot.h"
+#include "core/calculate/divider_search.h"
+#include "core/calculate/divider_tolerance.h"
 #include "support/support.h"
 
 #include <algorithm>

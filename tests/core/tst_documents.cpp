@@ -1,7 +1,7 @@
 // Reading and writing documents: the strict parser, and one description of a struct as reader, writer and
 // schema.
-#include "core/change/divider_search.h"
-#include "core/judge/reading.h"
+#include "core/calculate/divider_search.h"
+#include "core/calculate/reading.h"
 #include "support/support.h"
 
 #include <algorithm>

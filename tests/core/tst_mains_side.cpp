@@ -1,11 +1,11 @@
 // The mains side: windings, fuse, evidence, inrush and delay against closed forms and plain references; the
 // noise filter against node equations.
-#include "core/change/delay.h"
-#include "core/change/inrush.h"
-#include "core/change/mains_fuse.h"
-#include "core/change/windings.h"
-#include "core/judge/mains_evidence.h"
-#include "core/simulate/filter_response.h"
+#include "core/calculate/delay.h"
+#include "core/calculate/filter_response.h"
+#include "core/calculate/inrush.h"
+#include "core/calculate/mains_evidence.h"
+#include "core/calculate/mains_fuse.h"
+#include "core/calculate/windings.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,7 +1,7 @@
 // The rectifier simulator: closed forms, energy balance over many chains, a plain fine-step integration, the
 // periodic state really repeating, and what cannot be done.
-#include "core/simulate/rectifier.h"
-#include "core/simulate/simulation_run.h"
+#include "core/calculate/rectifier.h"
+#include "core/calculate/simulation_run.h"
 #include "support/support.h"
 
 #include <algorithm>

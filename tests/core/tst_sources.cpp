@@ -1,10 +1,10 @@
 // Units side by side and stacked, the wire and the sense leads: against plain references that know nothing of
 // segments, against the circuit's own equations, and at their edges.
-#include "core/change/cable.h"
-#include "core/change/merge_wires.h"
-#include "core/change/parallel.h"
-#include "core/change/sense.h"
-#include "core/change/stack.h"
+#include "core/calculate/cable.h"
+#include "core/calculate/merge_wires.h"
+#include "core/calculate/parallel.h"
+#include "core/calculate/sense.h"
+#include "core/calculate/stack.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,5 +1,5 @@
 // When a live reading rests: given once, not before its time, and again only after it has moved.
-#include "core/judge/steady.h"
+#include "core/calculate/steady.h"
 #include "support/support.h"
 
 using namespace offshoot;

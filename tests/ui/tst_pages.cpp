@@ -1,6 +1,6 @@
 // Each workspace by its own controls: presets, inference, candidates, trimmer, consequences, procedure; then
 // random keys and clicks over all of it.
-#include "core/change/need_presets.h"
+#include "core/calculate/need_presets.h"
 #include "ui/driver.h"
 #include "ui/frame/bench_mode.h"
 #include "ui/need/need_page.h"

@@ -2,7 +2,7 @@
 // the drawer, and capacitors to be formed again.
 #pragma once
 
-#include "core/change/part_search.h"
+#include "core/calculate/part_search.h"
 #include "core/job/job.h"
 #include "core/judge/consequences.h"
 

@@ -1,10 +1,10 @@
 // Everything shown of a job, computed from it in one pure step: see docs/ARCHITECTURE.md.
 #pragma once
 
-#include "core/change/divider_diagnose.h"
-#include "core/change/divider_pot.h"
+#include "core/calculate/divider_diagnose.h"
+#include "core/calculate/divider_pot.h"
+#include "core/calculate/limiter_lamp.h"
 #include "core/job/chain.h"
-#include "core/procedure/limiter_lamp.h"
 #include "core/procedure/procedure.h"
 
 #include <optional>

@@ -4,10 +4,10 @@
 // edited (and undone); the log only grows.
 #pragma once
 
-#include "core/change/divider_search.h"
-#include "core/change/dummy_load.h"
+#include "core/calculate/divider_search.h"
+#include "core/calculate/dummy_load.h"
+#include "core/calculate/reading.h"
 #include "core/judge/consequences.h"
-#include "core/judge/reading.h"
 
 #include <optional>
 #include <string>

@@ -2,8 +2,8 @@
 // stack.
 #pragma once
 
-#include "core/change/parallel.h"
-#include "core/change/stack.h"
+#include "core/calculate/parallel.h"
+#include "core/calculate/stack.h"
 #include "core/job/connections.h"
 #include "core/job/evaluation.h"
 

@@ -1,6 +1,6 @@
 #include "core/job/mains_views.h"
 
-#include "core/change/part_search.h"
+#include "core/calculate/part_search.h"
 #include "core/job/mains_bearing.h"
 #include "core/values/figures.h"
 

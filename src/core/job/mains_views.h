@@ -1,10 +1,10 @@
 // What the workspaces of the mains side show, computed from the job: one function for each.
 #pragma once
 
-#include "core/change/delay.h"
-#include "core/change/mains_fuse.h"
+#include "core/calculate/delay.h"
+#include "core/calculate/limiter_lamp.h"
+#include "core/calculate/mains_fuse.h"
 #include "core/job/evaluation.h"
-#include "core/procedure/limiter_lamp.h"
 #include "core/supply/mains_side.h"
 
 #include <optional>

@@ -1,9 +1,9 @@
 // The run from the unit to the load: what drops on it, which wire would do, what remote sense does instead.
 #pragma once
 
-#include "core/change/cable.h"
-#include "core/change/merge_wires.h"
-#include "core/change/sense.h"
+#include "core/calculate/cable.h"
+#include "core/calculate/merge_wires.h"
+#include "core/calculate/sense.h"
 #include "core/job/evaluation.h"
 
 #include <optional>

@@ -2,12 +2,12 @@
 // page is seen, so that an edit elsewhere does not pay for them.
 #pragma once
 
-#include "core/change/current_limit.h"
-#include "core/change/dummy_load.h"
-#include "core/change/rewind.h"
-#include "core/change/trim.h"
+#include "core/calculate/current_limit.h"
+#include "core/calculate/dummy_load.h"
+#include "core/calculate/hiccup.h"
+#include "core/calculate/rewind.h"
+#include "core/calculate/trim.h"
 #include "core/job/evaluation.h"
-#include "core/judge/hiccup.h"
 
 #include <optional>
 #include <string>

@@ -7,9 +7,9 @@
 // verdict unknown with the part to read.
 #pragma once
 
-#include "core/judge/verdict.h"
 #include "core/supply/supply.h"
 #include "core/values/quantity.h"
+#include "core/values/verdict.h"
 
 #include <map>
 #include <optional>

@@ -2,11 +2,11 @@
 // windings, what the switch-on surge meets, the rectifier with its smoothing, and a filter behind it.
 #pragma once
 
-#include "core/change/inrush.h"
-#include "core/change/windings.h"
-#include "core/judge/mains_evidence.h"
-#include "core/simulate/filter_response.h"
-#include "core/simulate/rectifier.h"
+#include "core/calculate/filter_response.h"
+#include "core/calculate/inrush.h"
+#include "core/calculate/mains_evidence.h"
+#include "core/calculate/rectifier.h"
+#include "core/calculate/windings.h"
 
 #include <optional>
 #include <string>

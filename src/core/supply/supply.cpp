@@ -1,6 +1,6 @@
 #include "core/supply/supply.h"
 
-#include "core/change/cable.h"
+#include "core/calculate/cable.h"
 #include "core/values/format.h"
 
 #include <algorithm>

@@ -4,11 +4,11 @@
 // is in SI units. This is the supply part of the job file and of `consequences`.
 #pragma once
 
-#include "core/change/current_limit.h"
-#include "core/change/divider.h"
-#include "core/change/parallel.h"
-#include "core/change/stack.h"
-#include "core/procedure/discharge.h"
+#include "core/calculate/current_limit.h"
+#include "core/calculate/discharge.h"
+#include "core/calculate/divider.h"
+#include "core/calculate/parallel.h"
+#include "core/calculate/stack.h"
 #include "core/supply/mains_side.h"
 
 #include <optional>

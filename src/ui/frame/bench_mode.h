@@ -4,7 +4,7 @@
 #pragma once
 
 #include "bench/meter_link.h"
-#include "core/judge/steady.h"
+#include "core/calculate/steady.h"
 #include "ui/look.h"
 #include "ui/session.h"
 

@@ -1,6 +1,6 @@
 #include "ui/need/need_page.h"
 
-#include "core/change/need_presets.h"
+#include "core/calculate/need_presets.h"
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"

@@ -1,0 +1,17 @@
+# A layer of the core is a folder of src/core with a library of its own. It sees itself and the layers it
+# names, and nothing else: its headers are reached through a folder that holds a link to this layer alone, so
+# an include from above does not build.
+function(offshoot_layer name)
+    set(view ${PROJECT_BINARY_DIR}/layers/${name})
+    file(MAKE_DIRECTORY ${view}/core)
+    file(CREATE_LINK ${PROJECT_SOURCE_DIR}/src/core/${name} ${view}/core/${name} SYMBOLIC)
+    file(GLOB sources CONFIGURE_DEPENDS ${PROJECT_SOURCE_DIR}/src/core/${name}/*.cpp)
+    file(GLOB headers CONFIGURE_DEPENDS ${view}/core/${name}/*.h)
+    add_library(offshoot_${name} STATIC ${sources})
+    target_sources(offshoot_${name} PUBLIC FILE_SET HEADERS BASE_DIRS ${view} FILES ${headers})
+    set(below ${ARGN})
+    list(TRANSFORM below PREPEND offshoot_)
+    target_link_libraries(offshoot_${name} PUBLIC ${below} nlohmann_json::nlohmann_json
+        PRIVATE offshoot_warnings Eigen3::Eigen)
+    set_target_properties(offshoot_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON)
+endfunction()

@@ -1,0 +1,122 @@
+// `mains.evidence`: is this supply good for this mains? Every mains-side part says what it permits; the
+// lowest rated one rules, however optimistic the label, and what nobody has read keeps the answer unknown.
+#pragma once
+
+#include "core/values/verdict.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+enum class ClueKind {
+    BulkCap,
+    BulkCapSeries,
+    XCap,
+    Mov,
+    Breaker,
+    FuseV,
+    TransformerPrimary,
+    Label,
+    Manual,
+    Sibling,
+};
+template <>
+struct Words<ClueKind>
+{
+    static constexpr std::array<std::string_view, 10> list{
+        "bulk_cap", "bulk_cap_series",     "x_cap", "mov",    "breaker",
+        "fuse_v",   "transformer_primary", "label", "manual", "sibling"};
+};
+/// Label, manual or a sibling unit: what somebody wrote, not what a part bears.
+bool isPaper(ClueKind kind);
+
+enum class PairLink { Straight, Doubler, Unknown };
+template <>
+struct Words<PairLink>
+{
+    static constexpr std::array<std::string_view, 3> list{"straight", "doubler", "unknown"};
+};
+
+struct Clue
+{
+    std::string part;
+    ClueKind kind;
+    bool seen = true;
+    std::optional<double> rating_v = {}; ///< DC of a bulk capacitor, else AC
+    std::optional<PairLink> link = {};   ///< of a pair in series
+    std::optional<double> f_rated_hz = {};
+    std::optional<double> min_v = {}; ///< papers
+    std::optional<double> max_v = {};
+    std::optional<double> f_min_hz = {};
+    std::optional<double> f_max_hz = {};
+    Json unknown = {};
+    bool operator==(const Clue&) const = default;
+};
+void fields(Fields& f, Clue& value);
+
+struct MainsTarget
+{
+    double v_v;
+    double spread = 0.10;
+    double f_hz;
+};
+void fields(Fields& f, MainsTarget& value);
+
+struct EvidenceInput
+{
+    std::vector<Clue> clues;
+    MainsTarget target;
+    std::vector<ClueKind> needed = {ClueKind::BulkCap, ClueKind::FuseV};
+};
+void fields(Fields& f, EvidenceInput& in);
+
+enum class Says { Silent, Permits, Forbids, Depends };
+template <>
+struct Words<Says>
+{
+    static constexpr std::array<std::string_view, 4> list{"silent", "permits", "forbids", "depends"};
+};
+
+struct JudgedClue
+{
+    std::string part;
+    ClueKind kind;
+    Says says;
+    std::optional<double> ceiling_v;
+    std::optional<double> floor_v;
+    std::optional<double> judged_v;
+    std::optional<double> use;
+};
+void fields(Fields& f, JudgedClue& out);
+
+enum class ContradictionCode { PaperPermitsPartForbids, PaperForbidsPartsPermit, PapersDisagree };
+template <>
+struct Words<ContradictionCode>
+{
+    static constexpr std::array<std::string_view, 3> list{"paper_permits_part_forbids",
+                                                          "paper_forbids_parts_permit", "papers_disagree"};
+};
+struct Contradiction
+{
+    ContradictionCode code;
+    std::vector<std::string> parts;
+};
+void fields(Fields& f, Contradiction& out);
+
+struct EvidenceResult
+{
+    Verdict verdict;
+    std::vector<JudgedClue> clues;
+    std::vector<std::string> unread;
+    std::vector<ClueKind> missing;
+    std::optional<std::string> ruled_by; ///< the part that allows the least
+    std::optional<double> max_nominal_v; ///< what it allows
+    std::vector<Contradiction> contradictions;
+};
+void fields(Fields& f, EvidenceResult& out);
+
+EvidenceResult mainsEvidence(const EvidenceInput& in);
+
+} // namespace offshoot

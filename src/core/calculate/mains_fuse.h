@@ -1,0 +1,74 @@
+// `mains.fuse`: the fuse that follows from another mains voltage, a rating in VA or a current; whether it
+// bears the voltage, breaks what the socket can give, and outlives the switch-on surge.
+#pragma once
+
+#include "core/values/verdict.h"
+
+#include <optional>
+
+namespace offshoot {
+
+enum class FuseSpeed { Unknown, Slow, Fast };
+template <>
+struct Words<FuseSpeed>
+{
+    static constexpr std::array<std::string_view, 3> list{"unknown", "slow", "fast"};
+};
+
+struct FuseSurge
+{
+    std::optional<double> i2t_a2s = {};
+    std::optional<double> i_peak_a = {}; ///< of an exponential, with its time constant
+    std::optional<double> tau_s = {};
+    double i2t() const { return i2t_a2s ? *i2t_a2s : *i_peak_a * *i_peak_a * *tau_s / 2; }
+};
+void fields(Fields& f, FuseSurge& value);
+
+struct FuseInput
+{
+    // One of: va and mains_v; current_a and mains_v; old_a, old_v and new_v.
+    std::optional<double> va = {};
+    std::optional<double> current_a = {};
+    std::optional<double> mains_v = {};
+    std::optional<double> old_a = {};
+    std::optional<double> old_v = {};
+    std::optional<double> new_v = {};
+    double factor = 1;
+    FuseSpeed speed = FuseSpeed::Unknown;
+    std::optional<double> v_rated_v = {};
+    std::optional<double> breaking_a = {};
+    std::optional<double> prospective_a = {};
+    std::optional<FuseSurge> inrush = {};
+    std::optional<double> melting_i2t_a2s = {};
+};
+void fields(Fields& f, FuseInput& in);
+
+enum class FuseRange { Below, Inside, Above };
+template <>
+struct Words<FuseRange>
+{
+    static constexpr std::array<std::string_view, 3> list{"below", "inside", "above"};
+};
+
+struct FuseResult
+{
+    double needed_a;
+    std::optional<double> value_a; ///< of IEC 60127; nothing above 10.2 A
+    std::optional<double> below_a;
+    std::optional<double> over; ///< value/needed − 1
+    FuseRange range;
+    FuseSpeed speed;
+    Verdict voltage_verdict;
+    Verdict breaking_verdict;
+    std::optional<double> inrush_i2t_a2s;
+    std::optional<double> inrush_use;
+    Verdict inrush_verdict;
+};
+void fields(Fields& f, FuseResult& out);
+
+FuseResult mainsFuse(const FuseInput& in);
+
+/// Of an I²t against what melts a fuse: thousands of switch-ons up to the first, some up to the second.
+inline constexpr UseBounds melting_bounds{0.30, 0.75};
+
+} // namespace offshoot

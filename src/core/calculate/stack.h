@@ -1,0 +1,97 @@
+// `sources.series`: supplies stacked for more voltage. What is each terminal's potential to earth, what is
+// earthed twice and so shorted, does each unit's insulation bear its place, and what may its reverse diode
+// have to carry?
+//
+// Node 0 is the negative of the bottom unit, node k the top of unit k. What a second earth calls for is that
+// an output's bond is opened, never that a protective earth is lifted.
+#pragma once
+
+#include "core/values/verdict.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// The output terminal that is tied to the case or to earth.
+enum class Bond { None, Negative, Positive, Unknown };
+template <>
+struct Words<Bond>
+{
+    static constexpr std::array<std::string_view, 4> list{"none", "negative", "positive", "unknown"};
+};
+
+/// Across a unit's output, so that the others can push their current past it when it is dead.
+struct ReverseDiode
+{
+    double v_rrm_v;
+    double i_a;
+    Json unknown = {};
+    bool operator==(const ReverseDiode&) const = default;
+};
+void fields(Fields& f, ReverseDiode& value);
+
+struct StackUnit
+{
+    std::string name;
+    double v_v;
+    double i_limit_a;
+    Bond bonded;
+    std::optional<double> isolation_v = {}; ///< working voltage output to case, not the test voltage
+    std::optional<ReverseDiode> reverse_diode = {};
+};
+void fields(Fields& f, StackUnit& value);
+
+struct StackInput
+{
+    std::vector<StackUnit> units;                  ///< bottom to top
+    std::optional<std::int64_t> earthed_node = {}; ///< where load or wiring earths the stack
+};
+void fields(Fields& f, StackInput& in);
+
+struct StackedUnit
+{
+    std::string name;
+    std::optional<double> low_v; ///< to earth; nothing while the stack floats
+    std::optional<double> high_v;
+    double to_earth_max_v; ///< floating: with either end of the stack earthed by a fault
+    std::optional<double> isolation_use;
+    Verdict isolation_verdict;
+    std::optional<double> diode_use;
+    std::optional<Verdict> diode_verdict; ///< nothing for a single unit
+    bool shorted;
+};
+void fields(Fields& f, StackedUnit& out);
+
+/// Two earthed nodes short every unit between them.
+struct EarthConflict
+{
+    std::int64_t from_node;
+    std::int64_t to_node;
+    std::vector<std::string> shorted;
+};
+void fields(Fields& f, EarthConflict& out);
+
+struct StackResult
+{
+    double total_v;
+    double current_limit_a;
+    std::string limited_by;
+    bool floating;                              ///< nothing known earths it
+    std::optional<std::vector<double>> nodes_v; ///< to earth
+    std::vector<StackedUnit> units;
+    std::vector<EarthConflict> conflicts;
+    std::vector<std::string> open_bonds; ///< units whose output bond is to be opened
+    bool hazard;                         ///< above 60 V somewhere
+    Verdict verdict;
+};
+void fields(Fields& f, StackResult& out);
+
+/// Above this a stack is treated as mains: the limit of extra-low voltage of smooth DC without protection
+/// against direct contact (IEC 60364-4-41).
+inline constexpr double hazard_v = 60;
+
+StackResult sourcesSeries(const StackInput& in);
+
+} // namespace offshoot
