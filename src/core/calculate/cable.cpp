@@ -9,10 +9,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double copper_ohm_m = 1.724e-8;
-constexpr double copper_per_k = 0.00393;
-constexpr double reference_k = 293.15;
-
 constexpr std::array mm2_sizes{0.14, 0.25, 0.34, 0.5,  0.75, 1.0,  1.5,  2.5,  4.0,
                                6.0,  10.0, 16.0, 25.0, 35.0, 50.0, 70.0, 95.0, 120.0};
 
@@ -112,11 +108,6 @@ std::span<const NamedSize> wireSizes(WireSizes sizes)
     static const std::vector<NamedSize> mm2 = makeMm2Sizes();
     static const std::vector<NamedSize> awg = makeAwgSizes();
     return sizes == WireSizes::Mm2 ? mm2 : awg;
-}
-
-double conductorOhm(double length_m, double area_m2, double temperature_k)
-{
-    return copper_ohm_m * length_m / area_m2 * (1 + copper_per_k * (temperature_k - reference_k));
 }
 
 CableResult cableDrop(const CableInput& in)

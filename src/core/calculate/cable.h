@@ -4,6 +4,7 @@
 // A load of constant power draws more as its voltage falls; above V²/(4·R) there is no operating point.
 #pragma once
 
+#include "core/supply/conductor.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -26,9 +27,6 @@ struct NamedSize
 };
 /// The sizes in use, thinnest first: 0.14 to 120 mm², or AWG 30 to 4/0.
 std::span<const NamedSize> wireSizes(WireSizes sizes);
-
-/// Resistance of one conductor, any length from 0 up, at a temperature in kelvin.
-double conductorOhm(double length_m, double area_m2, double temperature_k);
 
 /// Above this density a wire wants a look at the local tables: an open copper conductor bears more, one in a
 /// bundle less.

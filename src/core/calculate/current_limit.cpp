@@ -122,23 +122,6 @@ LimitResult limitShunt(const LimitInput& in)
 
 // ---- documents
 
-void fields(Fields& f, LimitThreshold& value)
-{
-    f.oneOf({"v_v", "v_ref_v"});
-    f.may("v_v", value.v_v, range::positive);
-    f.need("tolerance", value.tolerance, range::fraction);
-    f.may("v_ref_v", value.v_ref_v, range::positive);
-    if (f.reading() && value.v_v)
-        for (const char* key : {"top", "bottom", "divider_tolerance"})
-            f.demand(!f.present(key), ErrorCode::Inconsistent, {}, "a stated threshold has no divider");
-    f.may("top", value.top);
-    f.may("bottom", value.bottom);
-    f.may("divider_tolerance", value.divider_tolerance, range::fraction);
-    if (f.reading() && value.v_ref_v)
-        for (const char* key : {"top", "bottom", "divider_tolerance"})
-            f.demand(f.present(key), ErrorCode::Missing, key, "a reference needs its divider");
-}
-
 void fields(Fields& f, ShuntSearch& value)
 {
     constexpr std::size_t most_items = 1000;

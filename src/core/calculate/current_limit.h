@@ -7,25 +7,12 @@
 #pragma once
 
 #include "core/calculate/part_search.h"
+#include "core/supply/output_parts.h"
 
 #include <optional>
 #include <vector>
 
 namespace offshoot {
-
-/// The voltage at which the limit acts: stated, or a reference divided down.
-struct LimitThreshold
-{
-    std::optional<double> v_v = {};
-    double tolerance; ///< of v_v, or of v_ref_v
-    std::optional<double> v_ref_v = {};
-    std::optional<Network> top = {};
-    std::optional<Network> bottom = {};
-    std::optional<double> divider_tolerance = {};
-    Json unknown = {};
-    bool operator==(const LimitThreshold&) const = default;
-};
-void fields(Fields& f, LimitThreshold& value);
 
 struct ShuntSearch
 {

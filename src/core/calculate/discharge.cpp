@@ -8,22 +8,6 @@
 
 namespace offshoot {
 
-double recoveryShare(CapacitorKind kind)
-{
-    switch (kind) {
-    case CapacitorKind::Aluminium:
-    case CapacitorKind::Other:
-        return 0.12;
-    case CapacitorKind::FilmPolyester:
-        return 0.005;
-    case CapacitorKind::Polypropylene:
-        return 0.001;
-    case CapacitorKind::Ceramic2:
-        return 0.03;
-    }
-    return 0.12;
-}
-
 double dischargeTime(double r_ohm, double c_f, double v0_v, double v_v)
 {
     return v0_v <= v_v ? 0 : r_ohm * c_f * std::log(v0_v / v_v);

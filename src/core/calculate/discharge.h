@@ -1,6 +1,7 @@
 // `discharge.plan`: how long until a reservoir is safe, which resistor takes it down, how much comes back.
 #pragma once
 
+#include "core/supply/mains_parts.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -8,16 +9,6 @@
 #include <vector>
 
 namespace offshoot {
-
-/// The kinds differ in dielectric absorption: the share of the old voltage that recovers after a discharge.
-enum class CapacitorKind { Aluminium, FilmPolyester, Polypropylene, Ceramic2, Other };
-template <>
-struct Words<CapacitorKind>
-{
-    static constexpr std::array<std::string_view, 5> list{"aluminium", "film_polyester", "polypropylene",
-                                                          "ceramic_2", "other"};
-};
-double recoveryShare(CapacitorKind kind);
 
 enum class CapacitorArrangement { Parallel, Series };
 template <>

@@ -7,6 +7,7 @@
 #pragma once
 
 #include "core/calculate/part_search.h"
+#include "core/supply/feedback.h"
 #include "core/values/fields.h"
 
 #include <array>
@@ -27,21 +28,6 @@ inline constexpr std::size_t method_count = Words<DividerMethod>::list.size();
 std::string_view whereItJoins(DividerMethod method);
 bool joinsTop(DividerMethod method);
 bool replaces(DividerMethod method);
-
-struct Reference
-{
-    double v_ref_v;
-    double tolerance;
-    double i_ref_a = 0; ///< into the pin; −1 mA to 1 mA
-    std::optional<double> i_ref_min_a = {};
-    std::optional<double> i_ref_max_a = {};
-    double iMin() const { return i_ref_min_a.value_or(i_ref_a); }
-    double iMax() const { return i_ref_max_a.value_or(i_ref_a); }
-    double vAt(double sign) const { return v_ref_v * (1 + sign * tolerance); }
-    Json unknown = {};
-    bool operator==(const Reference&) const = default;
-};
-void fields(Fields& f, Reference& value);
 
 struct Target
 {
@@ -68,14 +54,6 @@ struct AddedNetwork
     double tolerance;
 };
 void fields(Fields& f, AddedNetwork& value);
-
-/// The two legs in ohms. Infinity is an open leg, 0 a short.
-struct Legs
-{
-    double top_ohm;
-    double bottom_ohm;
-    bool operator==(const Legs&) const = default;
-};
 
 /// Without feedback the output rises until something else stops it.
 bool runsAway(const Legs& legs);
@@ -142,16 +120,6 @@ struct VoltageRange
 
 /// Exact extremes over all corners of reference and legs (V is monotone in each).
 VoltageRange cornerRange(const Reference& reference, const OhmRange& top, const OhmRange& bottom);
-
-/// A divider as found, with what is known of its tolerance.
-struct FoundDivider
-{
-    Reference reference;
-    Network top;
-    Network bottom;
-    double found_tolerance;
-    Legs nominal() const { return {top.ohm(), bottom.ohm()}; }
-};
 
 struct AddedRange
 {

@@ -299,40 +299,6 @@ FilterResult filterResponse(const FilterInput& in)
     return out;
 }
 
-void fields(Fields& f, NoiseSection& value)
-{
-    f.need("kind", value.kind);
-    const bool r = value.kind == FilterKind::R;
-    const bool c = value.kind == FilterKind::C;
-    const bool l = value.kind == FilterKind::L;
-    const bool common = value.kind == FilterKind::Cm;
-    f.demandOwn({{"r_ohm", !c, r},
-                 {"c_f", c, c},
-                 {"esr_ohm", c, false},
-                 {"esl_h", c, false},
-                 {"l_h", l, l},
-                 {"leakage_h", common, common},
-                 {"c_par_f", l || common, false},
-                 {"r_par_ohm", l || common, false}},
-                "belongs to another kind of section");
-    const bool every = f.mode() == Fields::Mode::Schema;
-    if (!c || every)
-        f.may("r_ohm", value.r_ohm, r && !every ? range::positive : range::not_negative);
-    if (c || every) {
-        f.may("c_f", value.c_f, range::positive);
-        f.may("esr_ohm", value.esr_ohm, range::not_negative);
-        f.may("esl_h", value.esl_h, range::not_negative);
-    }
-    if (l || every)
-        f.may("l_h", value.l_h, range::positive);
-    if (common || every)
-        f.may("leakage_h", value.leakage_h, range::positive);
-    if (l || common || every) {
-        f.may("c_par_f", value.c_par_f, range::not_negative);
-        f.may("r_par_ohm", value.r_par_ohm, range::positive);
-    }
-}
-
 void fields(Fields& f, RippleAt& value)
 {
     f.need("f_hz", value.f_hz, any_hz);

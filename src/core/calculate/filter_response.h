@@ -4,6 +4,7 @@
 // Chain (ABCD) matrices in complex arithmetic from load to source. At most 32 sections.
 #pragma once
 
+#include "core/supply/mains_parts.h"
 #include "core/values/fields.h"
 
 #include <complex>
@@ -11,30 +12,6 @@
 #include <vector>
 
 namespace offshoot {
-
-enum class FilterKind { R, C, L, Cm };
-template <>
-struct Words<FilterKind>
-{
-    static constexpr std::array<std::string_view, 4> list{"r", "c", "l", "cm"};
-};
-
-/// `r`, `l` and `cm` stand in series, `c` across.
-struct NoiseSection
-{
-    FilterKind kind;
-    std::optional<double> r_ohm = {}; ///< the resistor's, or a coil's
-    std::optional<double> c_f = {};
-    double esr_ohm = 0;
-    double esl_h = 0;
-    std::optional<double> l_h = {};
-    std::optional<double> leakage_h = {}; ///< of a common-mode choke: what it shows to differential noise
-    double c_par_f = 0;
-    std::optional<double> r_par_ohm = {};
-    Json unknown = {};
-    bool operator==(const NoiseSection&) const = default;
-};
-void fields(Fields& f, NoiseSection& value);
 
 struct RippleAt
 {

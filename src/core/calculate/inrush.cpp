@@ -10,7 +10,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double reference_k = 298.15;
 constexpr double charged = 0.95;
 constexpr UseBounds residual_bounds{0.05, 0.20};
 /// Beyond this product of time constant and frequency the mean over a cycle is good to 0.2 %.
@@ -19,11 +18,6 @@ constexpr double mean_from = 1000;
 double crest(double v_rms_v, double spread) { return std::numbers::sqrt2 * v_rms_v * (1 + spread); }
 
 } // namespace
-
-double Ntc::ohmAt(double t_k) const
-{
-    return b_k ? r25_ohm * std::exp(*b_k * (1 / t_k - 1 / reference_k)) : r25_ohm;
-}
 
 InrushResult inrushDirect(const InrushInput& in)
 {
@@ -241,19 +235,6 @@ LimiterResult inrushLimiter(const LimiterInput& in)
 }
 
 // ---- documents
-
-void fields(Fields& f, Ntc& value)
-{
-    constexpr Range kelvins{200, 700};
-    f.need("r25_ohm", value.r25_ohm, range::positive);
-    f.may("b_k", value.b_k, {500, 10000});
-    f.may("t_cold_k", value.t_cold_k, kelvins);
-    f.may("t_hot_k", value.t_hot_k, kelvins);
-    f.may("energy_max_j", value.energy_max_j, range::positive);
-    constexpr double rated_k = 298.15; // where R25 holds without B
-    const bool temperature = value.t_hot_k || value.t_cold_k != rated_k;
-    f.demand(!temperature || value.b_k, ErrorCode::Missing, "b_k", "a temperature needs the B value");
-}
 
 void fields(Fields& f, InrushInput& in)
 {

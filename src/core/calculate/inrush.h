@@ -6,6 +6,7 @@
 // enough: τ·dx/dt = max(0, |sin ωt| − x), solved half wave by half wave in closed form.
 #pragma once
 
+#include "core/supply/mains_parts.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -13,20 +14,6 @@
 #include <vector>
 
 namespace offshoot {
-
-/// R = R25·exp(B·(1/T − 1/298.15 K)): the beta equation of thermistor data sheets.
-struct Ntc
-{
-    double r25_ohm;
-    std::optional<double> b_k = {};
-    double t_cold_k = 298.15;
-    std::optional<double> t_hot_k = {};
-    std::optional<double> energy_max_j = {};
-    Json unknown = {};
-    double ohmAt(double t_k) const;
-    bool operator==(const Ntc&) const = default;
-};
-void fields(Fields& f, Ntc& value);
 
 struct InrushInput
 {
@@ -64,12 +51,6 @@ void fields(Fields& f, InrushResult& out);
 
 InrushResult inrushDirect(const InrushInput& in);
 
-enum class LimiterKind { Bridge, Doubler };
-template <>
-struct Words<LimiterKind>
-{
-    static constexpr std::array<std::string_view, 2> list{"bridge", "doubler"};
-};
 enum class StuckOutcome { Survives, Opens, Burns, Unknown };
 template <>
 struct Words<StuckOutcome>

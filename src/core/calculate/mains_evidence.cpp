@@ -197,62 +197,9 @@ private:
     EvidenceResult m_out{};
 };
 
-/// A key that belongs to another kind of clue.
-void refuseForeign(const Fields& f, const Clue& clue)
-{
-    const bool paper = isPaper(clue.kind);
-    struct Key
-    {
-        const char* name;
-        bool given;
-        bool own;
-    };
-    const std::array keys{
-        Key{"rating_v", clue.rating_v.has_value(), !paper},
-        Key{"link", clue.link.has_value(), clue.kind == ClueKind::BulkCapSeries},
-        Key{"f_rated_hz", clue.f_rated_hz.has_value(), clue.kind == ClueKind::TransformerPrimary},
-        Key{"min_v", clue.min_v.has_value(), paper},
-        Key{"max_v", clue.max_v.has_value(), paper},
-        Key{"f_min_hz", clue.f_min_hz.has_value(), paper},
-        Key{"f_max_hz", clue.f_max_hz.has_value(), paper}};
-    for (const Key& key : keys)
-        f.demand(!key.given || key.own, ErrorCode::Inconsistent, key.name, "belongs to another kind of clue");
-}
-
 } // namespace
 
-bool isPaper(ClueKind kind)
-{
-    return kind == ClueKind::Label || kind == ClueKind::Manual || kind == ClueKind::Sibling;
-}
-
 EvidenceResult mainsEvidence(const EvidenceInput& in) { return Evidence(in).run(); }
-
-void fields(Fields& f, Clue& value)
-{
-    f.need("part", value.part);
-    f.need("kind", value.kind);
-    f.may("seen", value.seen);
-    f.may("rating_v", value.rating_v, range::positive);
-    f.may("link", value.link);
-    f.may("f_rated_hz", value.f_rated_hz, mains_hz);
-    f.may("min_v", value.min_v, range::positive);
-    f.may("max_v", value.max_v, range::positive);
-    f.may("f_min_hz", value.f_min_hz, mains_hz);
-    f.may("f_max_hz", value.f_max_hz, mains_hz);
-    refuseForeign(f, value);
-    f.demand(value.kind != ClueKind::BulkCapSeries || value.link, ErrorCode::Missing, "link",
-             "say whether the pair is straight or a doubler, or unknown");
-    f.demand(value.kind != ClueKind::TransformerPrimary || !value.rating_v || value.f_rated_hz,
-             ErrorCode::Missing, "f_rated_hz", "a rated voltage wants its frequency");
-    const bool wants = isPaper(value.kind) && value.seen;
-    f.demand(!wants || value.min_v, ErrorCode::Missing, "min_v", "what was seen names its volts");
-    f.demand(!wants || value.max_v, ErrorCode::Missing, "max_v", "what was seen names its volts");
-    f.demand(!value.min_v || !value.max_v || *value.min_v <= *value.max_v, ErrorCode::Inconsistent, {},
-             "min_v is above max_v");
-    f.demand(!value.f_min_hz || !value.f_max_hz || *value.f_min_hz <= *value.f_max_hz,
-             ErrorCode::Inconsistent, {}, "f_min_hz is above f_max_hz");
-}
 
 void fields(Fields& f, MainsTarget& value)
 {

@@ -2,6 +2,7 @@
 // lowest rated one rules, however optimistic the label, and what nobody has read keeps the answer unknown.
 #pragma once
 
+#include "core/supply/mains_parts.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -9,52 +10,6 @@
 #include <vector>
 
 namespace offshoot {
-
-enum class ClueKind {
-    BulkCap,
-    BulkCapSeries,
-    XCap,
-    Mov,
-    Breaker,
-    FuseV,
-    TransformerPrimary,
-    Label,
-    Manual,
-    Sibling,
-};
-template <>
-struct Words<ClueKind>
-{
-    static constexpr std::array<std::string_view, 10> list{
-        "bulk_cap", "bulk_cap_series",     "x_cap", "mov",    "breaker",
-        "fuse_v",   "transformer_primary", "label", "manual", "sibling"};
-};
-/// Label, manual or a sibling unit: what somebody wrote, not what a part bears.
-bool isPaper(ClueKind kind);
-
-enum class PairLink { Straight, Doubler, Unknown };
-template <>
-struct Words<PairLink>
-{
-    static constexpr std::array<std::string_view, 3> list{"straight", "doubler", "unknown"};
-};
-
-struct Clue
-{
-    std::string part;
-    ClueKind kind;
-    bool seen = true;
-    std::optional<double> rating_v = {}; ///< DC of a bulk capacitor, else AC
-    std::optional<PairLink> link = {};   ///< of a pair in series
-    std::optional<double> f_rated_hz = {};
-    std::optional<double> min_v = {}; ///< papers
-    std::optional<double> max_v = {};
-    std::optional<double> f_min_hz = {};
-    std::optional<double> f_max_hz = {};
-    Json unknown = {};
-    bool operator==(const Clue&) const = default;
-};
-void fields(Fields& f, Clue& value);
 
 struct MainsTarget
 {

@@ -528,12 +528,6 @@ ShareSpreadResult shareSpread(const ShareSpreadInput& in)
     return {at(0.05), at(0.5), at(0.95), static_cast<double>(good) / static_cast<double>(in.samples)};
 }
 
-void fields(Fields& f, OringDiode& value)
-{
-    f.need("v_f_v", value.v_f_v, range::not_negative);
-    f.may("r_ohm", value.r_ohm, range::not_negative);
-}
-
 void fields(Fields& f, ParallelUnit& value)
 {
     f.need("name", value.name);

@@ -6,30 +6,13 @@
 #pragma once
 
 #include "core/calculate/part_search.h"
+#include "core/supply/output_parts.h"
 
 #include <optional>
 #include <string>
 #include <vector>
 
 namespace offshoot {
-
-/// What a unit does at its current limit.
-enum class LimitKind { ConstantCurrent, Shutdown };
-template <>
-struct Words<LimitKind>
-{
-    static constexpr std::array<std::string_view, 2> list{"constant_current", "shutdown"};
-};
-
-/// A diode in series with a unit, so that it cannot be fed from the bus: V_f + I·r.
-struct OringDiode
-{
-    double v_f_v;
-    double r_ohm = 0;
-    Json unknown = {};
-    bool operator==(const OringDiode&) const = default;
-};
-void fields(Fields& f, OringDiode& value);
 
 struct ParallelUnit
 {

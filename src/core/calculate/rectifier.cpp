@@ -585,52 +585,6 @@ private:
 
 } // namespace
 
-void RectifierChain::insertSection(std::size_t at, const SmoothingSection& section)
-{
-    filter.insert(filter.begin() + static_cast<std::ptrdiff_t>(at), section);
-    for (TapLoad& tap : tap_loads)
-        tap.section += tap.section >= static_cast<std::int64_t>(at) ? 1 : 0;
-}
-
-void RectifierChain::eraseSection(std::size_t at)
-{
-    const auto gone = static_cast<std::int64_t>(at);
-    filter.erase(filter.begin() + static_cast<std::ptrdiff_t>(at));
-    std::erase_if(tap_loads, [gone](const TapLoad& tap) { return tap.section == gone; });
-    for (TapLoad& tap : tap_loads)
-        tap.section -= tap.section > gone ? 1 : 0;
-}
-
-void RectifierChain::setKind(SimRectifier kind)
-{
-    rectifier.kind = kind;
-    const bool doubler = kind == SimRectifier::Doubler;
-    if (doubler && !rectifier.upper) {
-        constexpr double usual_f = 100e-6;
-        const bool first = !filter.empty() && filter.front().kind == SmoothingKind::C;
-        rectifier.upper = first ? filter.front() : SmoothingSection{.c_f = usual_f};
-        rectifier.lower = rectifier.upper;
-        if (first)
-            eraseSection(0);
-    } else if (!doubler && rectifier.upper) {
-        insertSection(0, *rectifier.upper);
-        rectifier.upper.reset();
-        rectifier.lower.reset();
-    }
-}
-
-bool RectifierChain::hasCapacitor() const
-{
-    return rectifier.kind == SimRectifier::Doubler ||
-           std::ranges::any_of(filter, [](const SmoothingSection& s) { return s.kind == SmoothingKind::C; });
-}
-
-double RectifierChain::noLoadVolts() const
-{
-    return std::numbers::sqrt2 * source.v_rms_v * (1 + source.spread) *
-           (rectifier.kind == SimRectifier::Doubler ? 2 : 1);
-}
-
 RectifierResult rectifierSimulate(const RectifierInput& in, const SimProgress& progress)
 {
     RectifierResult out{};

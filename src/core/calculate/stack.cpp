@@ -147,12 +147,6 @@ private:
 
 StackResult sourcesSeries(const StackInput& in) { return Stack(in).run(); }
 
-void fields(Fields& f, ReverseDiode& value)
-{
-    f.need("v_rrm_v", value.v_rrm_v, range::positive);
-    f.need("i_a", value.i_a, range::positive);
-}
-
 void fields(Fields& f, StackUnit& value)
 {
     f.need("name", value.name);

@@ -6,6 +6,7 @@
 // an output's bond is opened, never that a protective earth is lifted.
 #pragma once
 
+#include "core/supply/output_parts.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -13,24 +14,6 @@
 #include <vector>
 
 namespace offshoot {
-
-/// The output terminal that is tied to the case or to earth.
-enum class Bond { None, Negative, Positive, Unknown };
-template <>
-struct Words<Bond>
-{
-    static constexpr std::array<std::string_view, 4> list{"none", "negative", "positive", "unknown"};
-};
-
-/// Across a unit's output, so that the others can push their current past it when it is dead.
-struct ReverseDiode
-{
-    double v_rrm_v;
-    double i_a;
-    Json unknown = {};
-    bool operator==(const ReverseDiode&) const = default;
-};
-void fields(Fields& f, ReverseDiode& value);
 
 struct StackUnit
 {

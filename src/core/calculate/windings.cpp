@@ -378,26 +378,6 @@ Json pairJson(const std::pair<std::string, std::string>& pair)
 
 WindingsResult mainsWindings(const WindingsInput& in) { return Windings(in).run(); }
 
-void fields(Fields& f, Primary& value)
-{
-    f.need("name", value.name);
-    f.need("start", value.start);
-    f.need("end", value.end);
-    f.need("v_v", value.v_v, range::positive);
-    constexpr std::size_t most_taps = 4;
-    f.may("taps", value.taps, f.reading() ? Range{0, value.v_v, true, true} : range::positive, most_taps);
-    f.may("i_max_a", value.i_max_a, range::positive);
-    f.may("r_ohm", value.r_ohm, range::positive);
-}
-
-void fields(Fields& f, Secondary& value)
-{
-    f.need("name", value.name);
-    f.need("v_v", value.v_v, range::positive);
-    f.may("i_a", value.i_a, range::positive);
-    f.may("r_ohm", value.r_ohm, range::positive);
-}
-
 void fields(Fields& f, WindingsInput& in)
 {
     f.need("primaries", in.primaries, {1, 4});

@@ -6,6 +6,7 @@
 #pragma once
 
 #include "core/calculate/mains_evidence.h"
+#include "core/supply/mains_parts.h"
 
 #include <optional>
 #include <string>
@@ -18,31 +19,6 @@ namespace offshoot {
 /// rated voltage, as a share of it.
 inline constexpr UseBounds flux_bounds{1.05, 1.10};
 inline constexpr UseBounds secondary_bounds{0.05, 0.10};
-
-struct Primary
-{
-    std::string name;
-    std::string start;
-    std::string end;
-    double v_v;                                            ///< rated, start to end
-    std::vector<std::pair<std::string, double>> taps = {}; ///< lead and its volts from the start
-    std::optional<double> i_max_a = {};
-    std::optional<double> r_ohm = {};
-    Json unknown = {};
-    bool operator==(const Primary&) const = default;
-};
-void fields(Fields& f, Primary& value);
-
-struct Secondary
-{
-    std::string name;
-    double v_v;
-    std::optional<double> i_a = {};
-    std::optional<double> r_ohm = {};
-    Json unknown = {};
-    bool operator==(const Secondary&) const = default;
-};
-void fields(Fields& f, Secondary& value);
 
 struct WindingsInput
 {

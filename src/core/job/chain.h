@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/calculate/part_search.h"
+#include "core/calculate/rectifier.h"
 #include "core/job/job.h"
 #include "core/judge/consequences.h"
 

@@ -6,6 +6,8 @@
 
 #include "core/calculate/divider_search.h"
 #include "core/calculate/dummy_load.h"
+#include "core/calculate/inrush.h"
+#include "core/calculate/parallel.h"
 #include "core/calculate/reading.h"
 #include "core/judge/consequences.h"
 

@@ -2,6 +2,7 @@
 // was found and as the plan leaves it. The procedure powers nothing that this calls *breaks*.
 #pragma once
 
+#include "core/calculate/mains_evidence.h"
 #include "core/job/job.h"
 #include "core/procedure/isolation.h"
 

@@ -2,8 +2,13 @@
 #pragma once
 
 #include "core/calculate/delay.h"
+#include "core/calculate/discharge.h"
+#include "core/calculate/filter_response.h"
+#include "core/calculate/inrush.h"
 #include "core/calculate/limiter_lamp.h"
+#include "core/calculate/mains_evidence.h"
 #include "core/calculate/mains_fuse.h"
+#include "core/calculate/windings.h"
 #include "core/job/evaluation.h"
 #include "core/supply/mains_side.h"
 

@@ -1,5 +1,7 @@
 #include "core/judge/row_maker.h"
 
+#include "core/calculate/current_limit.h"
+
 #include <algorithm>
 #include <cmath>
 

@@ -1,5 +1,6 @@
 #include "core/procedure/isolation.h"
 
+#include "core/calculate/discharge.h"
 #include "core/job/chain.h"
 
 #include <algorithm>

@@ -2,6 +2,7 @@
 // belong to each step and the reading it asks for.
 #pragma once
 
+#include "core/calculate/discharge.h"
 #include "core/procedure/isolation.h"
 
 #include <optional>

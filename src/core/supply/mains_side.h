@@ -2,11 +2,8 @@
 // windings, what the switch-on surge meets, the rectifier with its smoothing, and a filter behind it.
 #pragma once
 
-#include "core/calculate/filter_response.h"
-#include "core/calculate/inrush.h"
-#include "core/calculate/mains_evidence.h"
-#include "core/calculate/rectifier.h"
-#include "core/calculate/windings.h"
+#include "core/supply/mains_parts.h"
+#include "core/supply/rectifier_chain.h"
 
 #include <optional>
 #include <string>

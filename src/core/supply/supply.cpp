@@ -1,6 +1,6 @@
 #include "core/supply/supply.h"
 
-#include "core/calculate/cable.h"
+#include "core/supply/conductor.h"
 #include "core/values/format.h"
 
 #include <algorithm>

@@ -4,12 +4,9 @@
 // is in SI units. This is the supply part of the job file and of `consequences`.
 #pragma once
 
-#include "core/calculate/current_limit.h"
-#include "core/calculate/discharge.h"
-#include "core/calculate/divider.h"
-#include "core/calculate/parallel.h"
-#include "core/calculate/stack.h"
+#include "core/supply/feedback.h"
 #include "core/supply/mains_side.h"
+#include "core/supply/output_parts.h"
 
 #include <optional>
 #include <string>
