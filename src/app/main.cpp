@@ -12,7 +12,9 @@
 #include <QTemporaryDir>
 #include <QTextStream>
 #include <QTimer>
+#include <algorithm>
 #include <iterator>
+#include <string_view>
 
 using namespace Qt::StringLiterals;
 
@@ -50,35 +52,65 @@ void offerRecovery()
             window->show();
 }
 
+class CommandLine
+{
+public:
+    CommandLine()
+    {
+        parser.setApplicationDescription(
+            QCoreApplication::translate("main", "Plan, carry out and record a change to a power supply."));
+        parser.addHelpOption();
+        parser.addVersionOption();
+        parser.addPositionalArgument(u"JOB"_s, QCoreApplication::translate("main", "job files to open"));
+        parser.addOption(demo);
+        parser.addOption(screenshots);
+    }
+
+    QCommandLineParser parser;
+    const QCommandLineOption demo{u"demo"_s,
+                                  QCoreApplication::translate("main", "open copies of the demo jobs")};
+    const QCommandLineOption screenshots{
+        u"screenshots"_s, QCoreApplication::translate("main", "save one picture of each main view and end"),
+        u"DIR"_s};
+};
+
+void nameProgram()
+{
+    QCoreApplication::setApplicationName(u"offshoot"_s);
+    QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
+}
+
+/// Help and version are words: they need no display.
+bool wantsWordsAlone(int argc, char** argv)
+{
+    return std::any_of(argv + 1, argv + argc, [](std::string_view word) {
+        return word == "-h" || word == "--help" || word == "--help-all" || word == "-v" ||
+               word == "--version";
+    });
+}
+
 } // namespace
 
 int main(int argc, char** argv)
 {
+    nameProgram();
+    if (wantsWordsAlone(argc, argv)) {
+        const QCoreApplication words(argc, argv);
+        CommandLine().parser.process(words); // ends the program
+    }
     QApplication app(argc, argv);
-    QCoreApplication::setApplicationName(u"offshoot"_s);
-    QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
     QGuiApplication::setDesktopFileName(u"offshoot"_s);
     QApplication::setStyle(QStyleFactory::create(u"Fusion"_s));
     offshoot::ui::loadFonts();
     QApplication::setWindowIcon(QIcon(u":/icons/offshoot.svg"_s));
 
-    QCommandLineParser parser;
-    parser.setApplicationDescription(
-        QApplication::translate("main", "Plan, carry out and record a change to a power supply."));
-    parser.addHelpOption();
-    parser.addVersionOption();
-    parser.addPositionalArgument(u"JOB"_s, QApplication::translate("main", "job files to open"));
-    const QCommandLineOption demo(u"demo"_s, QApplication::translate("main", "open copies of the demo jobs"));
-    const QCommandLineOption screenshots(
-        u"screenshots"_s, QApplication::translate("main", "save one picture of each main view and end"),
-        u"DIR"_s);
-    parser.addOption(demo);
-    parser.addOption(screenshots);
+    CommandLine line;
+    QCommandLineParser& parser = line.parser;
     parser.process(app);
 
-    if (parser.isSet(screenshots)) {
+    if (parser.isSet(line.screenshots)) {
         try {
-            return offshoot::app::saveScreenshots(jobsFolder(), parser.value(screenshots)) ? 0 : 1;
+            return offshoot::app::saveScreenshots(jobsFolder(), parser.value(line.screenshots)) ? 0 : 1;
         } catch (const std::exception& error) {
             QTextStream(stderr) << "offshoot: " << QString::fromUtf8(error.what()) << '\n';
             return 1;
@@ -88,7 +120,7 @@ int main(int argc, char** argv)
     QTemporaryDir playground;
     QStringList paths = parser.positionalArguments();
     qsizetype demos = 0;
-    if (parser.isSet(demo)) {
+    if (parser.isSet(line.demo)) {
         // One window to begin with; the others stand in its job list.
         const QStringList copies = demoCopies(playground.path());
         demos = copies.size();

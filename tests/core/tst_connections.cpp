@@ -1,12 +1,15 @@
 // What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the
 // planned figures, and a drawing joins just the nodes that its parts join.
 #include "core/calculate/windings.h"
+#include "core/job/joining.h"
+#include "core/job/mains_views.h"
 #include "core/job/temporary_trimmer.h"
 #include "core/job/wiring_drawing.h"
 #include "core/values/format.h"
 #include "support/support.h"
 
 #include <algorithm>
+#include <map>
 #include <set>
 
 using namespace offshoot;
@@ -282,6 +285,90 @@ private Q_SLOTS:
                              "to grey and brown together."));
         job.plan.connection = ConnectionPlan{{{.string = 0, .winding = "A", .from = "blue", .to = "grey"}}};
         QCOMPARE(primariesSentence(job), std::string("Mains to blue and grey."));
+    }
+
+    /// Every connection of the primaries, walked from the live feed to the neutral one along what is drawn:
+    /// each string's rated volts come together, every winding the same way round.
+    void primaryStrings_data()
+    {
+        QTest::addColumn<QByteArray>("file");
+        QTest::newRow("two primaries") << QByteArray("data/jobs/chart-recorder.offshoot");
+        QTest::newRow("tapped") << QByteArray("tests/jobs/other-mains.offshoot");
+    }
+    void primaryStrings()
+    {
+        QFETCH(QByteArray, file);
+        Job job = readJob(test::sourceFile(file.constData()));
+        const WindingsView view = windingsView(job);
+        QVERIFY(view.result && !view.result->connections.empty());
+        for (const Connection& connection : view.result->connections) {
+            std::map<std::string, double> volts_of; // from lead to lead, as the windings are rated
+            for (const auto& string : connection.strings)
+                for (const Segment& segment : string)
+                    volts_of[segment.from + ">" + segment.to] = segment.v_v;
+            const Connections c = primaryConnections(connectionPlan(connection));
+            drawnAsListed(c);
+            std::size_t walked = 0;
+            std::ptrdiff_t strings = 0;
+            for (const ConnectedPart& feed : c.parts) {
+                if (feed.kind != PartKind::Wire || feed.from != "mains live")
+                    continue;
+                ++strings;
+                std::string at = feed.to;
+                double sum_v = 0;
+                for (bool on = true; on;) {
+                    on = false;
+                    for (const ConnectedPart& part : c.parts) {
+                        if (part.kind == PartKind::Winding && part.from == at) {
+                            sum_v += volts_of.at(part.from + ">" + part.to);
+                            ++walked;
+                        }
+                        if ((part.kind == PartKind::Winding || part.kind == PartKind::Link) &&
+                            part.from == at) {
+                            at = part.to;
+                            on = true;
+                            break;
+                        }
+                    }
+                }
+                QNEAR(sum_v, connection.v_rated_v);
+                QVERIFY(std::ranges::any_of(c.parts, [&](const ConnectedPart& part) {
+                    return part.from == "mains neutral" && part.to == at;
+                }));
+            }
+            QCOMPARE(strings, std::ssize(connection.strings));
+            QCOMPARE(walked, volts_of.size());
+        }
+    }
+
+    /// Side by side: from each positive to the bus stands just the ballast of the calculation, behind it the
+    /// diode with its anode to the unit; every negative goes to the return.
+    void bus()
+    {
+        for (const bool diode : {false, true}) {
+            Job job = demo("hatch-heater");
+            job.plan.join->ballast = Network(0.1);
+            job.plan.join->diode.reset();
+            if (diode)
+                job.plan.join->diode = OringDiode{.v_f_v = 0.5};
+            const Evaluation e = evaluated(job);
+            const auto all = plannedConnections(job, e);
+            const auto c = std::ranges::find(all, "bus", &Connections::name);
+            QVERIFY(c != all.end());
+            drawnAsListed(*c);
+            const auto to = [&](PartKind kind, const std::string& from) {
+                const auto part = std::ranges::find_if(
+                    c->parts, [&](const ConnectedPart& p) { return p.kind == kind && p.from == from; });
+                return part == c->parts.end() ? std::string() : part->to;
+            };
+            for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+                const std::string plus = unitName(job, unit) + " +";
+                const std::string behind = to(PartKind::Resistor, plus);
+                QNEAR(c->ohmBetween(plus, behind), 0.1, 1e-6);
+                QCOMPARE(diode ? to(PartKind::Diode, behind) : behind, c->top);
+                QCOMPARE(to(PartKind::Wire, unitName(job, unit) + " −"), c->bottom);
+            }
+        }
     }
 
     /// A stack is the sum of its units through its links, and only the bonds that stay touch a case.

@@ -83,6 +83,30 @@ private Q_SLOTS:
             QVERIFY2(block.find("not read") == std::string::npos, block.c_str());
     }
 
+    /// A bond or a load's earth that was measured is not overlooked because nobody entered it.
+    void measuredBonds()
+    {
+        const auto blocked = [](Job job, const char* point, double ohm) {
+            for (LogEntry& entry : job.log)
+                if (entry.point == point && !entry.unit)
+                    entry.value = ohm;
+            const auto blocks = evaluate(job, 2e9).blocks;
+            return std::ranges::count_if(blocks, [](const std::string& block) {
+                return block.find("measured bonded") != std::string::npos;
+            });
+        };
+        Job job = readJob(test::sourceFile("data/jobs/hatch-heater.offshoot"));
+        job.found.joint.bonded = Bond::None;
+        QVERIFY(job.plan.join && !job.plan.join->earthed_node);
+        QCOMPARE(blocked(job, "load-earth", 12e6), 0);
+        QCOMPARE(blocked(job, "load-earth", 0.3), 1);
+        QCOMPARE(blocked(job, "bond", 0.3), 1);
+        job.found.joint.bonded = Bond::Negative;
+        QCOMPARE(blocked(job, "bond", 0.3), 0);
+        job.plan.join->earthed_node = 0;
+        QCOMPARE(blocked(job, "load-earth", 0.3), 0);
+    }
+
     void demoFigures()
     {
         const Evaluation e = evaluated(test::demoJob());

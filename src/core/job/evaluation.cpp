@@ -14,6 +14,18 @@
 
 namespace offshoot {
 
+const LogEntry* newestReading(const Job& job, std::string_view point, Quantity quantity,
+                              const std::optional<std::string>& unit, std::optional<ReadingStage> stage)
+{
+    const auto struck = struckIds(job.log);
+    const LogEntry* newest = nullptr;
+    for (const LogEntry& entry : job.log)
+        if (entry.kind == LogKind::Reading && entry.point == point && entry.quantity == quantity &&
+            entry.unit == unit && (!stage || entry.stage == stage) && !struck.contains(entry.id))
+            newest = &entry;
+    return newest;
+}
+
 namespace {
 
 constexpr std::size_t most_candidates = 60;

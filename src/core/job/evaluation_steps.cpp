@@ -437,6 +437,24 @@ void Evaluator::evaluateStages()
     m_e.signed_off = m_e.signed_off && m_e.blocks.empty();
 }
 
+/// What was measured to a case stands above what was entered: a bond that is there counts nowhere as
+/// floating.
+void Evaluator::blockFalseBonds()
+{
+    constexpr double bonded_below_ohm = 1;
+    const auto bonded = [&](std::string_view point, const std::optional<std::string>& unit) {
+        const LogEntry* entry = newestReading(m_job, point, Quantity::Resistance, unit, ReadingStage::Found);
+        return entry != nullptr && entry->value && *entry->value < bonded_below_ohm;
+    };
+    for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit)
+        if (unitSupply(m_job, unit).joint.bonded == Bond::None && bonded("bond", unitTag(unit)))
+            m_e.blocks.push_back(unitName(m_job, unit) +
+                                 " counts as floating, but its output was measured bonded to its case.");
+    if (m_job.plan.join && !m_job.plan.join->earthed_node && bonded("load-earth", {}))
+        m_e.blocks.push_back(m_job.need.load.name +
+                             " counts as earthed nowhere, but it was measured bonded to its case.");
+}
+
 void Evaluator::collectBlocks()
 {
     auto& blocks = m_e.blocks;
@@ -459,6 +477,7 @@ void Evaluator::collectBlocks()
     for (const Wire& wire : m_job.found.wires)
         if (!wire.measured)
             blocks.push_back("Wire " + wire.name + ": its function was not measured.");
+    blockFalseBonds();
     const MainsBearing bearing = bearsMains(m_job, 1, Condition::Planned);
     if (bearing.verdict == Verdict::Unknown || bearing.verdict == Verdict::Breaks)
         blocks.push_back("Not known to bear " + formatVolts(m_job.need.mains.v_v) + ": " + bearing.why);

@@ -1,5 +1,5 @@
 // How an evaluation is made: figures first (evaluation.cpp), then steps, stages and what blocks the sign-off
-// (evaluation_steps.cpp). For these two alone; everybody else calls evaluate().
+// (evaluation_steps.cpp). For the files that an evaluation is made in; everybody else calls evaluate().
 #pragma once
 
 #include "core/job/evaluation.h"
@@ -7,6 +7,11 @@
 #include <set>
 
 namespace offshoot {
+
+/// The last reading of this quantity at a point that was not struck; `unit` as logged, `stage` if it matters.
+const LogEntry* newestReading(const Job& job, std::string_view point, Quantity quantity,
+                              const std::optional<std::string>& unit = {},
+                              std::optional<ReadingStage> stage = {});
 
 class Evaluator
 {
@@ -48,6 +53,7 @@ private:
     std::string earthRefusal(std::size_t unit) const;
     std::string limiterRefusal(std::size_t at) const;
     void evaluateStages();
+    void blockFalseBonds();
     void collectBlocks();
     double stepShare(Stage stage) const;
 

@@ -1,5 +1,6 @@
 #include "core/job/temporary_trimmer.h"
 
+#include "core/job/evaluator.h"
 #include "core/values/figures.h"
 
 namespace offshoot {
@@ -55,13 +56,8 @@ AddedToDivider presetTrimmer(const TrimmerPlan& plan, double preset_ohm)
 
 std::optional<double> trimmerReading(const Job& job)
 {
-    const auto struck = struckIds(job.log);
-    std::optional<double> ohm;
-    for (const LogEntry& entry : job.log)
-        if (entry.kind == LogKind::Reading && entry.point == trimmer_point &&
-            entry.quantity == Quantity::Resistance && !struck.contains(entry.id))
-            ohm = entry.value;
-    return ohm;
+    const LogEntry* entry = newestReading(job, trimmer_point, Quantity::Resistance);
+    return entry != nullptr ? entry->value : std::nullopt;
 }
 
 std::string trimmerSentence(const Job& job)

@@ -106,6 +106,8 @@ private:
     void fitParts();
     void findByTrimmer();
     void fitTrimmer();
+    void turnToTarget(const TrimmerUse& use, std::optional<double> light_a);
+    void takeTrimmerOut(const TrimmerUse& use);
     void fitDivider();
     void fitOthers();
     void fitRefits();

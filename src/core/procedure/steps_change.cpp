@@ -103,7 +103,14 @@ void ChangeProcedure::findByTrimmer()
           light ? "The light load switched on: " + light->text() : "A light resistive load on the output", 1);
     measureWires(Stage::Change);
     heatUp("change.trimmer.heat", Stage::Change);
+    turnToTarget(*use, light_a);
+    makeSafe("change.trimmer", Stage::Change);
+    takeTrimmerOut(*use);
+}
 
+/// Live, behind the limiter: where it stands as preset, then turned.
+void ChangeProcedure::turnToTarget(const TrimmerUse& use, std::optional<double> light_a)
+{
     std::string because = "the trimmer as preset, worst case";
     Step& preset = add("change.trimmer.preset", Stage::Change, StepKind::Probe,
                        "Read the output before the trimmer is turned",
@@ -111,7 +118,7 @@ void ChangeProcedure::findByTrimmer()
                        "preset.",
                        {Does::ReadOutput});
     preset.unit = stepUnit(1);
-    preset.asks.push_back(outputAt(behindLimiter(use->preset, because), light_a, because));
+    preset.asks.push_back(outputAt(behindLimiter(use.preset, because), light_a, because));
     preset.watches_lamp = !dc();
     outputCautions(preset);
 
@@ -123,7 +130,7 @@ void ChangeProcedure::findByTrimmer()
                      "Turn the trimmer until " + m_rail.name + " reads " + volts(target->v),
                      "Insulated trimming tool, slowly, the primary covered; watch every rail.",
                      {Does::Adjust, Does::ReadOutput});
-    if (const auto& end_v = use->highest_v) {
+    if (const auto& end_v = use.highest_v) {
         turn.detail += " At the far end of its travel it would be " + volts(*end_v);
         if (const auto& rated_v = m_rail.capacitor.v_rated_v; rated_v && *end_v > *rated_v)
             turn.detail += ", above the output capacitor's " + volts(*rated_v);
@@ -136,17 +143,19 @@ void ChangeProcedure::findByTrimmer()
     turn.asks.push_back(std::move(asked));
     askOthers(turn, true);
     outputCautions(turn);
+}
 
-    makeSafe("change.trimmer", Stage::Change);
+void ChangeProcedure::takeTrimmerOut(const TrimmerUse& use)
+{
     Step& out =
         add("change.trimmer.value", Stage::Change, StepKind::Touch, "Take the trimmer out and read it",
             "With what is in series with it, between the two ends that were soldered in; do not turn "
             "it. Log it: trimmer 3.92k.",
             {Does::WorkOutputSide, Does::TakeOut});
     const std::string planned = m_job.plan.chosen->network.prettyText();
-    if (use->serves_ohm)
-        out.detail += " From " + formatOhms(*use->serves_ohm->min) + " to " +
-                      formatOhms(*use->serves_ohm->max) + " the planned " + planned +
+    if (use.serves_ohm)
+        out.detail += " From " + formatOhms(*use.serves_ohm->min) + " to " +
+                      formatOhms(*use.serves_ohm->max) + " the planned " + planned +
                       " serves; otherwise choose in Plan the part nearest to it.";
     out.unit = stepUnit(1);
     out.asks.push_back({std::string(trimmer_point), Quantity::Resistance, std::nullopt, std::nullopt,
