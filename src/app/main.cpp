@@ -2,6 +2,7 @@
 // them.
 #include "app/screenshots.h"
 #include "ui/frame/main_window.h"
+#include "ui/shipped.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
@@ -20,18 +21,11 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-/// Where the demo jobs are: beside an installed program, or in the source tree it was built from.
-QString jobsFolder()
-{
-    const QString installed = QCoreApplication::applicationDirPath() + u"/../share/offshoot/jobs"_s;
-    return QDir(installed).exists() ? installed : QStringLiteral(OFFSHOOT_DATA_DIR) + u"/jobs"_s;
-}
-
 /// Copies of the demo jobs, so that playing does not change them; the one to begin with comes first.
 QStringList demoCopies(const QString& folder)
 {
     QStringList copies;
-    const QDir jobs(jobsFolder());
+    const QDir jobs(offshoot::ui::shippedFolder(u"jobs"_s));
     QStringList names = jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name);
     if (const auto first = names.indexOf(u"beacon-float-charge.offshoot"_s); first > 0)
         names.move(first, 0);
@@ -110,7 +104,10 @@ int main(int argc, char** argv)
 
     if (parser.isSet(line.screenshots)) {
         try {
-            return offshoot::app::saveScreenshots(jobsFolder(), parser.value(line.screenshots)) ? 0 : 1;
+            return offshoot::app::saveScreenshots(offshoot::ui::shippedFolder(u"jobs"_s),
+                                                  parser.value(line.screenshots))
+                       ? 0
+                       : 1;
         } catch (const std::exception& error) {
             QTextStream(stderr) << "offshoot: " << QString::fromUtf8(error.what()) << '\n';
             return 1;

@@ -12,9 +12,12 @@ using namespace Qt::StringLiterals;
 int main(int argc, char** argv)
 {
     QCoreApplication app(argc, argv);
+    QCoreApplication::setApplicationName(u"offshoot-meter"_s);
+    QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
     QCommandLineParser parser;
     parser.setApplicationDescription(u"Answers SCPI questions like a bench meter that shows one value."_s);
     parser.addHelpOption();
+    parser.addVersionOption();
     parser.addPositionalArgument(u"VALUE"_s, u"what it shows: 27.66V, 1.2A or 4k7"_s);
     parser.addOption({u"port"_s, u"TCP port on this machine"_s, u"PORT"_s, u"5025"_s});
     parser.process(app);

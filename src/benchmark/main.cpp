@@ -8,8 +8,10 @@
 #include "core/job/wiring.h"
 #include "core/job/workspaces.h"
 #include "ui/frame/main_window.h"
+#include "ui/shipped.h"
 
 #include <QApplication>
+#include <QCommandLineParser>
 #include <QElapsedTimer>
 #include <QProcess>
 #include <QStyleFactory>
@@ -128,10 +130,15 @@ void searches()
 constexpr const char* most_candidates = "beacon-float-charge";
 constexpr const char* most_rails = "splicing-bench";
 
+QString demoPath(const char* job)
+{
+    return ui::shippedFolder(u"jobs"_s) + u"/%1.offshoot"_s.arg(QLatin1StringView(job));
+}
+
 QString demoCopy(const QTemporaryDir& folder, const char* job)
 {
     QString copy = folder.filePath(u"%1.offshoot"_s.arg(QLatin1StringView(job)));
-    QFile::copy(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/%1.offshoot").arg(QLatin1StringView(job)), copy);
+    QFile::copy(demoPath(job), copy);
     QFile::setPermissions(copy, QFile::ReadOwner | QFile::WriteOwner);
     return copy;
 }
@@ -214,8 +221,7 @@ void edits(const char* job_name)
 /// What the workspaces of a plan ask for when they are seen.
 void workspaces()
 {
-    const Job job =
-        readJob(readFile(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/splicing-bench.offshoot")).toStdString());
+    const Job job = readJob(readFile(demoPath(most_rails)).toStdString());
     const Evaluation e = evaluate(job, 1.9e9);
     std::size_t sink = 0;
     print("trim, load, rewind, limit and hiccup of the largest job",
@@ -303,10 +309,7 @@ void joined()
 {
     std::size_t sink = 0;
     for (const bool shared : {true, false}) {
-        const Job job = readJob(
-            readFile(QStringLiteral(OFFSHOOT_DATA_DIR "/jobs/%1.offshoot")
-                         .arg(shared ? QStringLiteral("hatch-heater") : QStringLiteral("mast-camera")))
-                .toStdString());
+        const Job job = readJob(readFile(demoPath(shared ? "hatch-heater" : "mast-camera")).toStdString());
         const Evaluation e = evaluate(job, 1.9e9);
         print(shared ? "side by side, with 4000 builds drawn" : "wire and sense, every size",
               bestMs(10,
@@ -326,8 +329,18 @@ int main(int argc, char** argv)
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication app(argc, argv);
+    QCoreApplication::setApplicationName(u"offshoot-bench"_s);
+    QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
     QApplication::setStyle(QStyleFactory::create(u"Fusion"_s));
-    if (QCoreApplication::arguments().contains(u"--first-paint"_s))
+    QCommandLineParser parser;
+    parser.setApplicationDescription(
+        u"Times what a person waits for, each beside its budget; ends with 1 where one is not met."_s);
+    parser.addHelpOption();
+    parser.addVersionOption();
+    const QCommandLineOption first_paint{u"first-paint"_s, u"open one window and print when it stood"_s};
+    parser.addOption(first_paint);
+    parser.process(app);
+    if (parser.isSet(first_paint))
         return firstPaint();
     ui::loadFonts();
     searches();

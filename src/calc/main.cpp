@@ -52,6 +52,7 @@ int main(int argc, char** argv)
     CLI::App app("Offshoot's calculations: one JSON object in, one out.", "offshoot-calc");
     app.add_option("NAME", name, "the calculation");
     app.add_option("FILE", file, "its input; standard input if absent or -");
+    app.set_version_flag("--version", "offshoot-calc " OFFSHOOT_VERSION, "print the version and exit");
     app.add_flag("--list", list, "print every NAME with a line of description");
     app.add_flag("--schema", schema, "print the JSON Schema of NAME's input");
     try {
