@@ -11,6 +11,7 @@
 #include <algorithm>
 #include <map>
 #include <set>
+#include <utility>
 
 using namespace offshoot;
 
@@ -269,6 +270,87 @@ private Q_SLOTS:
                                            part.name + " " + Connections::valueText(part)) == 1);
             }
         QVERIFY(sentence.find("tap of 20 mA") != std::string::npos || chain.tap_loads.empty());
+    }
+
+    /// From the rectifier on, the picture is the chain that is simulated: chokes and resistors in series and
+    /// capacitors to the return, in the order of the way to the load, with each tap where it hangs.
+    void chainAsSimulated()
+    {
+        using enum SmoothingKind;
+        const std::vector<std::vector<SmoothingSection>> filters{
+            {{.kind = C, .c_f = 47e-6}},
+            {{.kind = L, .l_h = 3}, {.kind = C, .c_f = 47e-6}},
+            {{.kind = C, .c_f = 8e-6}, {.kind = R, .r_ohm = 470}, {.kind = C, .c_f = 47e-6}},
+            {{.kind = C, .c_f = 8e-6},
+             {.kind = L, .l_h = 5},
+             {.kind = C, .c_f = 22e-6},
+             {.kind = R, .r_ohm = 1e3},
+             {.kind = C, .c_f = 47e-6}}};
+        Job job = demo("barograph-amplifier");
+        RectifierChain& chain = job.plan.chain.emplace(*job.found.mains_side.chain);
+        chain.tap_loads.clear();
+        for (const auto kind : {SimRectifier::Half, SimRectifier::FullWaveCt, SimRectifier::Bridge})
+            for (const auto& filter : filters) {
+                chain.setKind(kind);
+                chain.filter = filter;
+                const Connections c = chainConnections(chain, std::nullopt, "Amplifier");
+                std::vector<std::pair<PartKind, double>> walked;
+                std::string at = "+";
+                for (bool moved = true; std::exchange(moved, false);) {
+                    for (const ConnectedPart& part : c.parts)
+                        if (part.kind == PartKind::Capacitor && part.from == at && part.to == "return")
+                            walked.emplace_back(part.kind, *part.value);
+                    for (const ConnectedPart& part : c.parts)
+                        if ((part.kind == PartKind::Choke || part.kind == PartKind::Resistor) &&
+                            part.from == at && !moved) {
+                            walked.emplace_back(part.kind, *part.value);
+                            at = part.to;
+                            moved = true;
+                        }
+                }
+                QCOMPARE(walked.size(), filter.size());
+                for (std::size_t i = 0; i < filter.size(); ++i) {
+                    const SmoothingSection& s = filter[i];
+                    const auto [part, value] = walked[i];
+                    QVERIFY(part == (s.kind == C   ? PartKind::Capacitor
+                                     : s.kind == L ? PartKind::Choke
+                                                   : PartKind::Resistor));
+                    QCOMPARE(value, s.kind == C ? s.c_f : s.kind == L ? s.l_h : s.r_ohm);
+                }
+                QVERIFY(std::ranges::any_of(c.parts, [&](const ConnectedPart& p) {
+                    return p.kind == PartKind::Load && p.from == at && p.to == "return";
+                }));
+            }
+    }
+
+    /// The wires of the run are the cable that is calculated, and the sense wires end at the load, not
+    /// before; the limiter has the ohms of its calculation and its bypass across it.
+    void runAndLimiter()
+    {
+        Job job = demo("mast-camera");
+        job.plan.wire = WirePlan{.area_m2 = 2.5e-6, .conductors = 2};
+        job.found.rails.front().cable.length_m = 14;
+        job.plan.remote_sense = true;
+        const Connections run = runConnections(job);
+        drawnAsListed(run);
+        double loop_ohm = 0;
+        for (const ConnectedPart& part : run.parts) {
+            if (part.kind == PartKind::Wire && part.from.starts_with("output"))
+                loop_ohm += *part.value;
+            if (part.from.starts_with("sense"))
+                QCOMPARE(part.fate, part.to.starts_with("load") ? PartFate::Added : PartFate::TakenOut);
+            QCOMPARE(part.from.substr(part.from.size() - 1),
+                     part.kind == PartKind::Load ? std::string("+") : part.to.substr(part.to.size() - 1));
+        }
+        QNEAR(loop_ohm, *plannedSupply(job).rails.front().cable.loopOhm(), 1e-9);
+        QVERIFY(loop_ohm > 0);
+
+        const Job inrush = demo("fog-signal-amplifier");
+        const Connections limiter = limiterConnections(inrush);
+        drawnAsListed(limiter);
+        QCOMPARE(limiter.parts.size(), 2U);
+        QCOMPARE(limiter.parts[0].value.value(), plannedLimiter(inrush)->result.r_ohm);
+        QVERIFY(limiter.parts[0].from == limiter.parts[1].from && limiter.parts[0].to == limiter.parts[1].to);
     }
 
     /// The sentence of the primaries names each joint and each feed by its leads, and never one joint as

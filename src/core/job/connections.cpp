@@ -1,6 +1,7 @@
 #include "core/job/connections.h"
 
 #include "core/job/joining.h"
+#include "core/job/mains_views.h"
 #include "core/job/temporary_trimmer.h"
 #include "core/values/figures.h"
 
@@ -263,43 +264,6 @@ void addRectifier(std::vector<ConnectedPart>& parts, const SimRectifierPart& rec
     }
 }
 
-Connections runConnections(const Job& job)
-{
-    Connections out{.name = "run", .sentence = {}, .parts = {}, .top = "output +", .bottom = "output −"};
-    const bool wire = job.plan.wire.has_value();
-    const PartFate fate = wire ? PartFate::Added : PartFate::Stays;
-    const Supply planned = plannedSupply(job);
-    const auto loop_ohm = planned.rails.front().cable.loopOhm();
-    const auto half = loop_ohm ? std::optional(*loop_ohm / 2) : std::nullopt;
-    out.parts.push_back({"positive wire", PartKind::Wire, "output +", "load +", half, fate});
-    out.parts.push_back({"return wire", PartKind::Wire, "output −", "load −", half, fate});
-    out.parts.push_back({job.need.load.name, PartKind::Load, "load +", "load −"});
-    out.sentence = "Output + to load +, output − to load −, side by side.";
-    if (job.plan.remote_sense) {
-        const double ohm = job.found.rails.front().sense.r_lead_ohm;
-        out.parts.push_back({"sense + wire", PartKind::Wire, "sense +", "load +", ohm, PartFate::Added});
-        out.parts.push_back({"sense − wire", PartKind::Wire, "sense −", "load −", ohm, PartFate::Added});
-        out.parts.push_back(
-            {"local link +", PartKind::Link, "sense +", "output +", std::nullopt, PartFate::TakenOut});
-        out.parts.push_back(
-            {"local link −", PartKind::Link, "sense −", "output −", std::nullopt, PartFate::TakenOut});
-        out.sentence += " Sense + to load +, sense − to load −, at the load's own terminals.";
-    }
-    return out;
-}
-
-Connections limiterConnections(const Job& job)
-{
-    return {.name = "limiter",
-            .sentence = "In series with the live conductor, its bypass contact across it.",
-            .parts = {{"surge limiter", PartKind::Resistor, "live behind the switch",
-                       "converter's live input", job.plan.limiter->r_ohm, PartFate::Added},
-                      {"bypass contact", PartKind::Link, "live behind the switch", "converter's live input",
-                       std::nullopt, PartFate::Added}},
-            .top = "live behind the switch",
-            .bottom = "converter's live input"};
-}
-
 } // namespace
 
 bool isAdjustableRegulator(const Supply& supply)
@@ -492,6 +456,47 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
     }
     out.parts.push_back({load, PartKind::Load, at, std::string(ground)});
     return out;
+}
+
+Connections runConnections(const Job& job)
+{
+    Connections out{.name = "run", .sentence = {}, .parts = {}, .top = "output +", .bottom = "output −"};
+    const bool wire = job.plan.wire.has_value();
+    const PartFate fate = wire ? PartFate::Added : PartFate::Stays;
+    const Supply planned = plannedSupply(job);
+    const auto loop_ohm = planned.rails.front().cable.loopOhm();
+    const auto half = loop_ohm ? std::optional(*loop_ohm / 2) : std::nullopt;
+    out.parts.push_back({"positive wire", PartKind::Wire, "output +", "load +", half, fate});
+    out.parts.push_back({"return wire", PartKind::Wire, "output −", "load −", half, fate});
+    out.parts.push_back({job.need.load.name, PartKind::Load, "load +", "load −"});
+    out.sentence = "Output + to load +, output − to load −, side by side.";
+    if (job.plan.remote_sense) {
+        const double ohm = job.found.rails.front().sense.r_lead_ohm;
+        out.parts.push_back({"sense + wire", PartKind::Wire, "sense +", "load +", ohm, PartFate::Added});
+        out.parts.push_back({"sense − wire", PartKind::Wire, "sense −", "load −", ohm, PartFate::Added});
+        out.parts.push_back(
+            {"local link +", PartKind::Link, "sense +", "output +", std::nullopt, PartFate::TakenOut});
+        out.parts.push_back(
+            {"local link −", PartKind::Link, "sense −", "output −", std::nullopt, PartFate::TakenOut});
+        out.sentence += " Sense + to load +, sense − to load −, at the load's own terminals.";
+    }
+    return out;
+}
+
+Connections limiterConnections(const Job& job)
+{
+    const auto limiter = plannedLimiter(job);
+    const auto ohm = limiter ? std::optional(limiter->result.r_ohm) : job.plan.limiter->r_ohm;
+    return {.name = "limiter",
+            .sentence =
+                "In series with the live conductor, behind the fuse and the switch; its bypass contact "
+                "across it.",
+            .parts = {{"surge limiter", PartKind::Resistor, "live behind the switch",
+                       "converter's live input", ohm, PartFate::Added},
+                      {"bypass contact", PartKind::Link, "live behind the switch", "converter's live input",
+                       std::nullopt, PartFate::Added}},
+            .top = "live behind the switch",
+            .bottom = "converter's live input"};
 }
 
 std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation)

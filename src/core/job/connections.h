@@ -100,6 +100,10 @@ Connections stackConnections(const Job& job, const Evaluation& evaluation);
 /// From the secondary over each rectifier, anode to cathode, to `load`; new where `found` differs.
 Connections chainConnections(const RectifierChain& chain, const std::optional<RectifierChain>& found,
                              const std::string& load);
+/// The run to the load; with remote sense its wires, in the place of the local links.
+Connections runConnections(const Job& job);
+/// The planned surge limiter and its bypass.
+Connections limiterConnections(const Job& job);
 /// The planned chain from the rectifier to the load.
 std::string chainSentence(const Job& job);
 std::vector<std::string> chainParts(const RectifierChain& chain);

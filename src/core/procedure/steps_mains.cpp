@@ -40,9 +40,7 @@ void ChangeProcedure::fitMains()
     if (m_job.plan.limiter) {
         const auto limiter = plannedLimiter(m_job);
         Step& step = add("change.limiter", Stage::Change, StepKind::Touch, "Fit the surge limiter",
-                         "In series with the live conductor, behind the fuse and the switch; its bypass "
-                         "contact across it. "
-                         "Sleeved leads, away from wires and plastics.",
+                         limiterConnections(m_job).sentence + " Sleeved leads, away from wires and plastics.",
                          {Does::WorkMainsSide, Does::ConnectWire});
         step.unit = stepUnit(1);
         if (limiter) {
