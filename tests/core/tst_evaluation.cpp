@@ -1,6 +1,7 @@
 // What the window shows of a job: the demo job's figures, the procedure and its ticks, diagnosis, blocks.
 #include "core/job/evaluation.h"
 #include "core/job/mains_bearing.h"
+#include "core/job/mains_views.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -64,6 +65,16 @@ private Q_SLOTS:
         const Evaluation e = evaluate(job, 2e9);
         QVERIFY(e.need_line.ends_with("mains not given"));
         QCOMPARE(bearsMains(job, 1, Condition::Planned).verdict, Verdict::Unknown);
+        QVERIFY(!e.lamp_w);
+        QVERIFY(std::ranges::any_of(
+            e.blocks, [](const std::string& b) { return b.starts_with("Not known to bear the mains"); }));
+        for (const StepView& view : e.steps)
+            for (const Asked& asked : view.step.asks)
+                QVERIFY2(asked.point != "mains" || !asked.window, view.step.id.c_str());
+        const auto inlet = std::ranges::find(e.stations, Station::Inlet, &StationView::station);
+        QVERIFY(inlet != e.stations.end() && !inlet->found_si && !inlet->planned_si);
+        QCOMPARE(evidenceView(job).sentence, std::string("Say in Need which mains there is."));
+        QVERIFY(!inrushView(job).limiter_input);
         for (const ConsequenceRow& row : e.consequences.rows) {
             if (row.id == RowId::FuseVoltage || row.id == RowId::BulkVoltage)
                 QVERIFY(!row.planned && row.verdict == Verdict::Unknown);

@@ -184,44 +184,6 @@ private Q_SLOTS:
         QVERIFY(!bearing.why.empty());
     }
 
-    /// Law 12: a unit whose parts lie within their tolerances, read with a meter within its own, passes.
-    void soundUnits()
-    {
-        std::mt19937 random(7);
-        const auto around = [&random](double v, double share) {
-            return v * (1 + std::uniform_real_distribution<>(-share, share)(random));
-        };
-        for (const DividerMethod method : {DividerMethod::ParallelBottom, DividerMethod::SeriesTop,
-                                           DividerMethod::ReplaceTop, DividerMethod::ReplaceBottom}) {
-            Job job = test::demoJob();
-            job.log.clear();
-            job.plan.chosen->method = method;
-            if (method == DividerMethod::ReplaceTop)
-                job.plan.chosen =
-                    ChosenNetwork{method, Network(25.5e3), {{.ohm = 25.5e3, .tolerance = 0.01}}};
-            if (method == DividerMethod::ReplaceBottom)
-                job.plan.chosen = ChosenNetwork{method, Network(2.2e3), {{.ohm = 2.2e3, .tolerance = 0.01}}};
-            if (method == DividerMethod::SeriesTop)
-                job.plan.chosen = ChosenNetwork{method, Network(3.3e3), {{.ohm = 3.3e3, .tolerance = 0.01}}};
-            const Evaluation e = evaluated(job);
-            for (int i = 0; i < 200; ++i) {
-                FoundDivider divider = *e.divider;
-                const double v_ref_v = around(divider.reference.v_ref_v, divider.reference.tolerance);
-                Legs legs{around(divider.top.ohm(), 0.01), around(divider.bottom.ohm(), 0.01)};
-                const auto check = [&](const char* id) {
-                    const double v = dividerVoltage(v_ref_v, divider.reference.i_ref_a, legs);
-                    const double read = v + std::uniform_real_distribution<>(-1, 1)(random) *
-                                                job.meter.uncertainty(v, Quantity::Voltage);
-                    const auto& window = *step(e, id).step.asks.front().window;
-                    QVERIFY2(read >= *window.min && read <= *window.max, id);
-                };
-                check("found.no_load");
-                legs = withAdded(method, legs, around(job.plan.chosen->network.ohm(), 0.01));
-                check("bringup.no_load");
-            }
-        }
-    }
-
     /// A change of any kind that was carried out stamps later readings; what a step is called drops no tick.
     void ticksKeepTheirMeaning()
     {

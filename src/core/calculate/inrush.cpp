@@ -280,7 +280,7 @@ void fields(Fields& f, LimiterInput& in)
 {
     f.need("v_rms_v", in.v_rms_v, range::positive);
     f.may("spread", in.spread, range::fraction);
-    f.may("f_hz", in.f_hz, {10, 1000});
+    f.may("f_hz", in.f_hz, mains_hz);
     f.may("kind", in.kind);
     f.may("ratio", in.ratio, {1e-3, 1e3});
     f.need("c_f", in.c_f, range::positive);

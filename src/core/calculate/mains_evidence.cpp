@@ -7,7 +7,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr Range mains_hz{10, 1000};
 constexpr Range spread_range{0, 1, false, true};
 /// Above this use a part that permits still makes the answer tight.
 constexpr double tight_from = 0.95;

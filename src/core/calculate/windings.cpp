@@ -382,7 +382,7 @@ void fields(Fields& f, WindingsInput& in)
 {
     f.need("primaries", in.primaries, {1, 4});
     f.demandUniqueNames("primaries", in.primaries);
-    f.need("f_rated_hz", in.f_rated_hz, {10, 1000});
+    f.need("f_rated_hz", in.f_rated_hz, mains_hz);
     f.need("va", in.va, range::positive);
     f.may("secondaries", in.secondaries, {0, 16});
     f.demandUniqueNames("secondaries", in.secondaries);

@@ -33,19 +33,13 @@ constexpr std::size_t most_candidates = 60;
 /// The latest unstruck before-reading of the rail with the least load on it.
 const LogEntry* beforeEntry(const Job& job, const Rail& rail)
 {
-    const auto struck = struckIds(job.log);
     const LogEntry* best = nullptr;
     const auto load = [](const LogEntry& e) {
         return e.load ? loadAmps(e).value_or(std::numeric_limits<double>::infinity()) : 0;
     };
-    for (const LogEntry& entry : job.log) {
-        const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-                            entry.point == rail.name && entry.quantity == Quantity::Voltage &&
-                            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id) &&
-                            *entry.value * rail.sign() > 0;
-        if (counts && (best == nullptr || load(entry) <= load(*best)))
-            best = &entry;
-    }
+    for (const LogEntry* entry : foundReadings(job, rail))
+        if (*entry->value * rail.sign() > 0 && (best == nullptr || load(*entry) <= load(*best)))
+            best = entry;
     return best;
 }
 
@@ -362,7 +356,7 @@ void Evaluator::foundAsItWas(ConsequencesInput in)
 
 void Evaluator::chooseLimiter()
 {
-    if (!m_job.need.target || !m_e.own_current_a)
+    if (!m_job.need.target || !m_e.own_current_a || m_job.need.mains.v_assumed)
         return;
     LampLimitInput in = lampInput(m_job, m_e);
     m_e.lamp_w = chooseLamp(in.mains_v, in.idle_w + in.load_w / *in.efficiency);

@@ -144,6 +144,19 @@ void Evaluator::predictUnits(Predictions& predictions) const
     }
 }
 
+Predictions::Leg Evaluator::changedLeg() const
+{
+    const DividerOption& option = m_e.planned->option;
+    const FoundDivider& divider = *m_e.divider;
+    const bool top = joinsTop(option.method);
+    const OhmRange leg = OhmRange::of(top ? divider.top : divider.bottom, divider.found_tolerance);
+    const OhmRange other = OhmRange::of(top ? divider.bottom : divider.top, divider.found_tolerance);
+    const OhmRange& added = option.added_range;
+    const OhmRange alone{joinedLeg(option.method, leg.min_ohm, added.min_ohm),
+                         joinedLeg(option.method, leg.max_ohm, added.max_ohm)};
+    return {alone, parallelOhm(alone.min_ohm, other.min_ohm)};
+}
+
 void Evaluator::evaluateSteps()
 {
     Predictions predictions{};
@@ -153,10 +166,8 @@ void Evaluator::evaluateSteps()
     if (m_run != nullptr && m_job.found.topology == Topology::Unregulated)
         for (const ChainRun::Lighter& lighter : m_run->lighter)
             predictions.lighter.emplace_back(lighter.share, withSpread(*m_run, lighter.v));
-    if (m_e.planned_legs) {
-        predictions.top_ohm = m_e.planned_legs->top_ohm;
-        predictions.bottom_ohm = m_e.planned_legs->bottom_ohm;
-    }
+    if (m_e.planned && m_e.divider)
+        predictions.changed_leg = changedLeg();
     predictions.lamp_w = m_e.lamp_w;
     predictLamp(predictions);
     predictRails(predictions);
@@ -441,7 +452,6 @@ void Evaluator::evaluateStages()
 /// floating.
 void Evaluator::blockFalseBonds()
 {
-    constexpr double bonded_below_ohm = 1;
     const auto bonded = [&](std::string_view point, const std::optional<std::string>& unit) {
         const LogEntry* entry = newestReading(m_job, point, Quantity::Resistance, unit, ReadingStage::Found);
         return entry != nullptr && entry->value && *entry->value < bonded_below_ohm;
@@ -480,7 +490,9 @@ void Evaluator::collectBlocks()
     blockFalseBonds();
     const MainsBearing bearing = bearsMains(m_job, 1, Condition::Planned);
     if (bearing.verdict == Verdict::Unknown || bearing.verdict == Verdict::Breaks)
-        blocks.push_back("Not known to bear " + formatVolts(m_job.need.mains.v_v) + ": " + bearing.why);
+        blocks.push_back("Not known to bear " +
+                         (m_job.need.mains.v_assumed ? "the mains" : formatVolts(m_job.need.mains.v_v)) +
+                         ": " + bearing.why);
     std::size_t open = 0;
     const StepView* first_open = nullptr;
     for (const StepView& view : m_e.steps)

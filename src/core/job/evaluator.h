@@ -53,6 +53,7 @@ private:
     std::string earthRefusal(std::size_t unit) const;
     std::string limiterRefusal(std::size_t at) const;
     void evaluateStages();
+    Predictions::Leg changedLeg() const;
     void blockFalseBonds();
     void collectBlocks();
     double stepShare(Stage stage) const;

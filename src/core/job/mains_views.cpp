@@ -14,6 +14,8 @@ namespace {
 
 std::string percent(double share) { return significant(share * 100, 3) + " %"; }
 
+constexpr const char* no_mains = "Say in Need which mains there is.";
+
 MainsTarget targetOf(const Job& job)
 {
     return {.v_v = job.need.mains.v_v, .spread = job.need.mains.spread, .f_hz = job.need.mains.f_hz};
@@ -57,6 +59,11 @@ EvidenceView evidenceView(const Job& job)
     EvidenceView view{
         .input = evidenceInput(plannedSupply(job), job.need.mains), .result = {}, .sentence = {}, .next = {}};
     view.result = mainsEvidence(view.input);
+    if (job.need.mains.v_assumed) {
+        view.result.verdict = Verdict::Unknown;
+        view.sentence = no_mains;
+        return view;
+    }
     if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned).verdict;
     const EvidenceResult& r = view.result;
@@ -110,6 +117,10 @@ WindingsView windingsView(const Job& job)
                             ? "Enter the primary windings with their leads, as the plate or a "
                               "measurement gives them."
                             : "Enter the transformer's frequency and VA.";
+        return view;
+    }
+    if (job.need.mains.v_assumed) {
+        view.sentence = no_mains;
         return view;
     }
     constexpr std::int64_t shown = 60;
@@ -299,7 +310,7 @@ std::optional<LimiterInput> limiterInput(const Job& job)
         load_w = std::max(load_w.value_or(0), need_w);
     }
     const LimiterPlan plan = job.plan.limiter.value_or(LimiterPlan{});
-    if (!c_f || !(plan.r_ohm || most_a))
+    if (!c_f || job.need.mains.v_assumed || !(plan.r_ohm || most_a))
         return std::nullopt;
     return LimiterInput{.v_rms_v = job.need.mains.v_v,
                         .spread = job.need.mains.spread,
@@ -326,10 +337,11 @@ InrushView inrushView(const Job& job)
     const SwitchOn& surge = job.found.mains_side.surge;
     const auto c_f = reservoirOf(job);
     const Mains& mains = job.need.mains;
-    if (!c_f || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
+    if (!c_f || mains.v_assumed || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
         view.sentence =
-            !c_f ? "Enter the reservoir's capacitance."
-                 : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
+            mains.v_assumed ? no_mains
+            : !c_f          ? "Enter the reservoir's capacitance."
+                   : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
         return view;
     }
     const double seen_f = *c_f / (surge.ratio * surge.ratio);
@@ -550,7 +562,10 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         if (!ruler.empty())
             ruler.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(ruler.front())));
         ConsequenceRow row = blankRow(RowId::MainsEvidence, ruler);
-        row.planned = job.need.mains.v_v;
+        if (job.need.mains.v_assumed)
+            row.read_next = "which mains there is";
+        else
+            row.planned = job.need.mains.v_v;
         row.limit = view.result.max_nominal_v;
         row.verdict = view.result.verdict;
         row.fits_to = 1;

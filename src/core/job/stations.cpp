@@ -159,7 +159,8 @@ void Stations::setFigures(StationView& view) const
                                                           : std::nullopt;
     switch (view.station) {
     case Station::Inlet:
-        keeps(view, m_job.need.mains.v_v, [](double v) { return significant(v, 4) + " V"; });
+        if (!m_job.need.mains.v_assumed)
+            keeps(view, m_job.need.mains.v_v, [](double v) { return significant(v, 4) + " V"; });
         view.measured = measured("mains", Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Fuse:

@@ -224,10 +224,9 @@ void fields(Fields& f, RailPlan& value)
 
 void fields(Fields& f, MainsGiven& value)
 {
-    constexpr Range mains_frequency{10, 1000};
     f.may("v_v", value.v_v, range::positive);
     f.may("spread", value.spread, range::fraction);
-    f.may("f_hz", value.f_hz, mains_frequency);
+    f.may("f_hz", value.f_hz, mains_hz);
 }
 
 void fields(Fields& f, ConsequencesInput& in)

@@ -104,6 +104,7 @@ private:
 
     // steps_change.cpp
     void fitParts();
+    void measureLeg();
     void findByTrimmer();
     void fitTrimmer();
     void turnToTarget(const TrimmerUse& use, std::optional<double> light_a);
@@ -157,7 +158,17 @@ private:
     std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range,
                                               std::string& because) const;
     std::optional<VoltageRange> plannedAt(double share) const;
-    std::optional<double> droopShare(std::optional<double> load_a) const;
+    /// What a load takes off the output. Part of it goes with the voltage (a loop of finite gain), part with
+    /// the current alone (leads): nobody knows how much, so that both are allowed for.
+    struct Droop
+    {
+        double unloaded_v;
+        double drop_v;
+        double doubt_v; ///< of the two readings
+        VoltageRange under(const VoltageRange& unloaded) const;
+    };
+    /// As the before-readings show it, where they are near enough to this load.
+    std::optional<Droop> droopAt(std::optional<double> load_a) const;
     std::optional<TestLoad> loadFor(double share) const;
     /// What stands for the users of another rail; nothing where nobody said what they draw.
     static std::optional<TestLoad> loadOf(const Predictions::Other& other);

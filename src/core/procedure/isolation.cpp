@@ -168,6 +168,18 @@ EnergyModel energyModel(const Job& job, Condition condition)
     return model;
 }
 
+std::vector<const LogEntry*> foundReadings(const Job& job, const Rail& rail)
+{
+    const auto struck = struckIds(job.log);
+    std::vector<const LogEntry*> read;
+    for (const LogEntry& entry : job.log)
+        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
+            entry.point == rail.name && entry.quantity == Quantity::Voltage &&
+            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id))
+            read.push_back(&entry);
+    return read;
+}
+
 std::set<std::string> struckIds(const std::vector<LogEntry>& log)
 {
     std::set<std::string> struck;

@@ -88,4 +88,8 @@ std::string refusal(StepKind kind, const IsolationView& isolation);
 /// Ids of entries a later one struck.
 std::set<std::string> struckIds(const std::vector<LogEntry>& log);
 
+/// What was read of a rail of the unit on the bench before the change, live and not struck, in the log's
+/// order.
+std::vector<const LogEntry*> foundReadings(const Job& job, const Rail& rail);
+
 } // namespace offshoot

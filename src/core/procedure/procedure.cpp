@@ -289,31 +289,44 @@ ReadingWindow ChangeProcedure::widened(ReadingWindow window, Quantity quantity) 
     return window;
 }
 
-std::optional<double> ChangeProcedure::droopShare(std::optional<double> load_a) const
+VoltageRange ChangeProcedure::Droop::under(const VoltageRange& unloaded) const
 {
-    if (!load_a || m_job.found.topology == Topology::Unregulated) // its simulation knows the load
+    const auto under = [this](double v) { return std::minmax(v - drop_v, v * (1 - drop_v / unloaded_v)); };
+    return {under(unloaded.min_v).first - doubt_v, under(unloaded.max_v).second + doubt_v};
+}
+
+std::optional<ChangeProcedure::Droop> ChangeProcedure::droopAt(std::optional<double> load_a) const
+{
+    if (!load_a || *load_a <= 0 || m_job.found.topology == Topology::Unregulated) // its simulation knows it
         return std::nullopt;
-    std::optional<double> unloaded;
-    std::optional<double> loaded;
-    constexpr double same_load_share = 0.1;
-    const auto struck = struckIds(m_job.log);
-    for (const LogEntry& entry : m_job.log) {
-        const bool counts = entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-                            entry.point == m_rail.name && entry.quantity == Quantity::Voltage &&
-                            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id);
-        if (!counts)
-            continue;
-        const std::optional<double> a = entry.load ? loadAmps(entry) : 0.0;
+    struct Read
+    {
+        const LogEntry* entry;
+        double load_a;
+    };
+    std::optional<Read> unloaded;
+    std::optional<Read> loaded;
+    constexpr double near_share = 0.3; // taken as a straight line so far
+    for (const LogEntry* entry : foundReadings(m_job, m_rail)) {
+        const std::optional<double> a = entry->load ? loadAmps(*entry) : 0.0;
         if (!a)
             continue;
         if (*a <= guide_light_share * *load_a)
-            unloaded = entry.value;
-        if (std::abs(*a - *load_a) <= same_load_share * *load_a)
-            loaded = entry.value;
+            unloaded = Read{entry, *a};
+        const double off_a = std::abs(*a - *load_a);
+        if (off_a <= near_share * *load_a && (!loaded || off_a <= std::abs(loaded->load_a - *load_a)))
+            loaded = Read{entry, *a};
     }
-    if (!unloaded || !loaded || *unloaded == 0)
+    if (!unloaded || !loaded)
         return std::nullopt;
-    return *loaded / *unloaded;
+    const auto volts = [](const Read& read) { return std::abs(*read.entry->value); };
+    const auto doubt = [&](const Read& read) {
+        return read.entry->uncertainty.value_or(m_job.meter.uncertainty(volts(read), Quantity::Voltage));
+    };
+    const double scale = *load_a / (loaded->load_a - unloaded->load_a);
+    return Droop{.unloaded_v = volts(*unloaded),
+                 .drop_v = (volts(*unloaded) - volts(*loaded)) * scale,
+                 .doubt_v = (doubt(*unloaded) + doubt(*loaded)) * scale};
 }
 
 std::optional<VoltageRange> ChangeProcedure::plannedAt(double share) const
@@ -340,25 +353,20 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
     if (!unloaded)
         return asked;
     const bool loaded = load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated;
+    VoltageRange range = *unloaded;
     // A before-reading is not judged by the droop that it shows itself.
-    const auto share = m_changed ? droopShare(load_a) : std::nullopt;
-    const auto slope_ohm = loaded && !share ? m_job.found.joint.r_out_ohm : std::nullopt;
-    const auto under_load = [&](double v) {
-        return v * share.value_or(1) - slope_ohm.value_or(0) * load_a.value_or(0);
-    };
-    double low_v = under_load(unloaded->min_v);
-    double high_v = under_load(unloaded->max_v);
-    if (loaded) {
-        asked.because += share       ? ", with the droop of the before-readings"
-                         : slope_ohm ? ", less its droop of " + formatOhms(*slope_ohm)
-                                     : "; droop not known, 5 % at full load allowed";
-        if (!share && !slope_ohm) {
-            const double part = m_load_a && *m_load_a > 0 ? std::min(1.5, *load_a / *m_load_a) : 1;
-            low_v *= 1 - droop_allowed * part;
-            high_v *= 1 + rise_allowed * part;
-        }
+    if (const auto droop = m_changed ? droopAt(load_a) : std::nullopt) {
+        range = droop->under(range);
+        asked.because += ", with the droop of the before-readings";
+    } else if (const auto& r_out_ohm = m_job.found.joint.r_out_ohm; loaded && r_out_ohm) {
+        range = {range.min_v - *r_out_ohm * *load_a, range.max_v - *r_out_ohm * *load_a};
+        asked.because += ", less its droop of " + formatOhms(*r_out_ohm);
+    } else if (loaded) {
+        const double part = m_load_a && *m_load_a > 0 ? std::min(1.5, *load_a / *m_load_a) : 1;
+        range = {range.min_v * (1 - droop_allowed * part), range.max_v * (1 + rise_allowed * part)};
+        asked.because += "; droop not known, 5 % at full load allowed";
     }
-    asked.window = widened(signedWindow(m_rail, low_v, high_v), Quantity::Voltage);
+    asked.window = widened(signedWindow(m_rail, range.min_v, range.max_v), Quantity::Voltage);
     return asked;
 }
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/calculate/discharge.h"
+#include "core/calculate/part_search.h"
 #include "core/procedure/isolation.h"
 
 #include <optional>
@@ -219,6 +220,10 @@ struct Step
     bool namedBy(std::string_view old_words) const;
 };
 
+/// From an output to its case: below the first it is bonded, above the second it floats.
+inline constexpr double bonded_below_ohm = 1;
+inline constexpr double free_above_ohm = 1e6;
+
 /// Where a temporary trimmer is read that was taken out.
 inline constexpr std::string_view trimmer_point = "trimmer";
 
@@ -241,8 +246,13 @@ struct Predictions
     std::string planned_because = "the plan, worst case";
     /// After it with a share of the load: of a supply that nothing regulates, whose voltage follows the load.
     std::vector<std::pair<double, VoltageRange>> lighter = {};
-    std::optional<double> bottom_ohm; ///< the changed leg by itself
-    std::optional<double> top_ohm;
+    /// The changed leg, worst case: by itself, and in circuit, where the other leg may stand beside it.
+    struct Leg
+    {
+        OhmRange alone;
+        double in_circuit_min_ohm;
+    };
+    std::optional<Leg> changed_leg = {};
     std::optional<TrimmerUse> trimmer = {};
     std::optional<double> lamp_w;
     /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron

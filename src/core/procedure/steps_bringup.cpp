@@ -187,7 +187,7 @@ void ChangeProcedure::turnTrimmer()
         return;
     const TrimPlan& trim = *m_job.plan.trim;
     auto full = loadFor(1);
-    if (full && !droopShare(full->current_a) && !m_job.found.joint.r_out_ohm &&
+    if (full && !droopAt(full->current_a) && !m_job.found.joint.r_out_ohm &&
         m_job.found.topology != Topology::Unregulated)
         full.reset();
     Asked asked =

@@ -11,7 +11,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double leg_doubt = 0.03;
 /// Usual guides for basic and for reinforced insulation at 500 V DC.
 constexpr double class_1_insulation_ohm = 1e6;
 constexpr double class_2_insulation_ohm = 7e6;
@@ -69,16 +68,26 @@ void ChangeProcedure::fitParts()
     if (plan.chosen) {
         findByTrimmer();
         fitDivider();
-        Step& measured =
-            add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
-                "By itself or in circuit; a dead resistance tells faults apart before power does.");
-        const bool top = joinsTop(plan.chosen->method);
-        if (const auto ohm = top ? m_predictions.top_ohm : m_predictions.bottom_ohm)
-            measured.asks.push_back(
-                {top ? "top" : "bottom", Quantity::Resistance,
-                 widened({*ohm * (1 - leg_doubt), *ohm * (1 + leg_doubt)}, Quantity::Resistance),
-                 std::nullopt, "planned leg ± 3 %"});
+        measureLeg();
     }
+}
+
+/// In circuit whatever stands across the output closes a way through the other leg: then it reads lower.
+void ChangeProcedure::measureLeg()
+{
+    Step& step =
+        add("change.measure", Stage::Change, StepKind::Touch, "Measure the changed leg",
+            "Ohms from end to end, both ways round: a dead resistance tells faults apart before power "
+            "does.");
+    step.unit = stepUnit(1);
+    if (!m_predictions.changed_leg)
+        return;
+    const auto& [alone, in_circuit_min_ohm] = *m_predictions.changed_leg;
+    step.detail += " With one end out it reads " + formatOhms(alone.min_ohm) + " to " +
+                   formatOhms(alone.max_ohm) + "; in circuit perhaps less, the other leg beside it.";
+    step.asks.push_back({joinsTop(m_job.plan.chosen->method) ? "top" : "bottom", Quantity::Resistance,
+                         widened({in_circuit_min_ohm, alone.max_ohm}, Quantity::Resistance), std::nullopt,
+                         "the planned leg, worst case, by itself or in circuit"});
 }
 
 /// The value is found first, behind the limiter: the trimmer in, preset; turned until the output stands; out

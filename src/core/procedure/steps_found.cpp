@@ -7,13 +7,6 @@
 
 namespace offshoot {
 
-namespace {
-
-constexpr double bonded_below_ohm = 1;
-constexpr double free_above_ohm = 1e6;
-
-} // namespace
-
 std::vector<Step> ChangeProcedure::run()
 {
     identify();
@@ -350,10 +343,11 @@ void ChangeProcedure::beforeReadings()
         ripple.asks.push_back({"in", Quantity::Voltage, std::nullopt, std::nullopt, "as found"});
     } else {
         const Mains& mains = m_job.need.mains;
-        ripple.asks.push_back(
-            {"mains", Quantity::Voltage,
-             widened({mains.v_v * (1 - mains.spread), mains.v_v * (1 + mains.spread)}, Quantity::Voltage),
-             std::nullopt, "the mains of the need"});
+        const auto window =
+            mains.v_assumed || mains.spread_assumed
+                ? std::nullopt
+                : std::optional(widened({mains.lowest(), mains.highest()}, Quantity::Voltage));
+        ripple.asks.push_back({"mains", Quantity::Voltage, window, std::nullopt, "the mains of the need"});
     }
     ripple.cautions = {Caution::NoScope, Caution::HotParts};
     outputCautions(ripple);

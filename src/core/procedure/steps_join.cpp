@@ -9,7 +9,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double free_above_ohm = 1e6;
 /// A predicted share is good to this part of the mean: the match of the set points, the leads, the meter.
 constexpr double share_doubt = 0.15;
 constexpr double node_doubt = 0.03;

@@ -293,8 +293,9 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
         list.push_back(fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"
                                     : "Fuse of the planned value and type fitted");
     if (mains) {
-        list.push_back("Voltage selector, if there is one, at " + significant(m_job.need.mains.v_v, 3) +
-                       " V");
+        list.push_back("Voltage selector, if there is one, at " +
+                       (m_job.need.mains.v_assumed ? "the mains there is"
+                                                   : significant(m_job.need.mains.v_v, 3) + " V"));
         list.emplace_back(limited ? "Limiter lamp in series" : "Limiter lamp out");
     } else {
         list.emplace_back(limited ? "Bench supply with its current limit set" : "Its own feed connected");

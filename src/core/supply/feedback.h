@@ -8,6 +8,7 @@
 
 namespace offshoot {
 
+/// A shunt reference or the amplifier's own: V at its pin, and A into it.
 struct Reference
 {
     double v_ref_v;

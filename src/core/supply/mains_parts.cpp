@@ -7,7 +7,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr Range mains_hz{10, 1000};
 constexpr double reference_k = 298.15;
 
 /// A key that belongs to another kind of clue.

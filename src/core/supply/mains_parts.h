@@ -11,6 +11,9 @@
 
 namespace offshoot {
 
+/// What counts as a mains frequency.
+inline constexpr Range mains_hz{10, 1000};
+
 /// The kinds differ in dielectric absorption: the share of the old voltage that recovers after a discharge.
 enum class CapacitorKind { Aluminium, FilmPolyester, Polypropylene, Ceramic2, Other };
 template <>

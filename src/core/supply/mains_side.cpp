@@ -6,7 +6,7 @@ void fields(Fields& f, MainsTransformer& value)
 {
     f.may("primaries", value.primaries, {0, 4});
     f.demandUniqueNames("primaries", value.primaries);
-    f.may("f_rated_hz", value.f_rated_hz, {10, 1000});
+    f.may("f_rated_hz", value.f_rated_hz, mains_hz);
     f.may("va", value.va, range::positive);
     f.may("regulation", value.regulation, {0, 1});
     f.may("secondaries", value.secondaries, {0, 16});

@@ -139,10 +139,9 @@ static void maySay(Fields& f, std::string_view key, T& value, bool& assumed, Bou
 
 void fields(Fields& f, Mains& value)
 {
-    constexpr Range mains_frequency{10, 1000};
     maySay(f, "v_v", value.v_v, value.v_assumed, range::positive);
     maySay(f, "spread", value.spread, value.spread_assumed, range::fraction);
-    f.may("f_hz", value.f_hz, mains_frequency);
+    f.may("f_hz", value.f_hz, mains_hz);
 }
 
 void fields(Fields& f, Fuse& value)

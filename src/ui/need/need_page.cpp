@@ -234,25 +234,34 @@ void NeedPage::addMains(QFormLayout* form)
     addValueRow(*form,
                 {.label = tr("Mains"),
                  .quantity = Quantity::Voltage,
-                 .get = [](const Job& j) { return std::optional(j.need.mains.v_v); },
+                 .get =
+                     [](const Job& j) {
+                         return j.need.mains.v_assumed ? std::nullopt : std::optional(j.need.mains.v_v);
+                     },
                  .set =
                      [](Job& j, std::optional<double> v) {
-                         j.need.mains.v_v = v.value_or(230);
-                         j.need.mains.v_assumed = false;
-                     }},
+                         j.need.mains.v_v = v.value_or(Mains{}.v_v);
+                         j.need.mains.v_assumed = !v;
+                     },
+                 .hint = tr("230V")},
                 m_session);
     addValueRow(*form,
                 {.label = tr("Spread ±"),
                  .quantity = Quantity::Voltage,
-                 .get = [](const Job& j) { return std::optional(j.need.mains.spread); },
+                 .get =
+                     [](const Job& j) {
+                         return j.need.mains.spread_assumed ? std::nullopt
+                                                            : std::optional(j.need.mains.spread);
+                     },
                  .set =
                      [](Job& j, std::optional<double> v) {
-                         j.need.mains.spread = v.value_or(0.1);
-                         j.need.mains.spread_assumed = false;
+                         j.need.mains.spread = v.value_or(Mains{}.spread);
+                         j.need.mains.spread_assumed = !v;
                      },
                  .zeroAllowed = true,
                  .most = 0.99,
-                 .percent = true},
+                 .percent = true,
+                 .hint = tr("10 %")},
                 m_session);
     addValueRow(*form,
                 {.label = tr("Frequency"),
