@@ -5,6 +5,7 @@
 #include "core/job/mains_views.h"
 #include "core/job/temporary_trimmer.h"
 #include "core/job/wiring_drawing.h"
+#include "core/kinds/kind.h"
 #include "core/values/format.h"
 #include "support/support.h"
 

@@ -1,5 +1,6 @@
 // Every demo job lived through from an empty log, without the window: what each step asks is typed as a
 // person would, to the last step and the report. Every kind of change goes this way once.
+#include "core/kinds/planned.h"
 #include "support/support.h"
 #include "ui/session.h"
 #include "ui/signoff/report.h"

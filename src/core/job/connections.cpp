@@ -3,6 +3,7 @@
 #include "core/job/joining.h"
 #include "core/job/mains_views.h"
 #include "core/job/temporary_trimmer.h"
+#include "core/kinds/kind.h"
 #include "core/values/figures.h"
 
 #include <Eigen/Dense>
@@ -107,52 +108,6 @@ std::vector<double> tolerancesOf(const ChosenNetwork& chosen)
     for (const StockItem& part : chosen.parts)
         list.push_back(part.tolerance);
     return list;
-}
-
-std::optional<AddedToDivider> plannedDivider(const Job& job)
-{
-    if (!job.plan.chosen)
-        return std::nullopt;
-    return AddedToDivider{job.plan.chosen->method, job.plan.chosen->network, tolerancesOf(*job.plan.chosen)};
-}
-
-std::string listed(const std::vector<std::string>& names)
-{
-    std::string text;
-    for (std::size_t i = 0; i < names.size(); ++i)
-        text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
-    return text;
-}
-
-Connections busConnections(const Job& job, const Evaluation& e)
-{
-    Connections out{.name = "bus",
-                    .sentence = "Every negative to the common return, every positive to the bus.",
-                    .parts = {},
-                    .top = "bus",
-                    .bottom = "common return"};
-    const JoinPlan& join = *job.plan.join;
-    for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
-        const std::string name = unitName(job, unit);
-        const std::string plus = name + " +";
-        out.parts.push_back({name, PartKind::Source, plus, name + " −", unitSet(job, e, unit)});
-        out.parts.push_back(
-            {"return lead", PartKind::Wire, name + " −", "common return", std::nullopt, PartFate::Added});
-        std::string at = plus;
-        if (join.ballast) {
-            const std::string next = join.diode ? name + " behind ballast" : "bus";
-            out.parts.push_back(
-                {"ballast", PartKind::Resistor, at, next, join.ballast->ohm(), PartFate::Added});
-            at = next;
-        }
-        if (join.diode) {
-            out.parts.push_back({"diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
-            at = "bus";
-        }
-        if (at != "bus")
-            out.parts.push_back({"positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
-    }
-    return out;
 }
 
 } // namespace
@@ -458,6 +413,44 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
     return out;
 }
 
+std::optional<AddedToDivider> plannedDivider(const Job& job)
+{
+    if (!job.plan.chosen)
+        return std::nullopt;
+    return AddedToDivider{job.plan.chosen->method, job.plan.chosen->network, tolerancesOf(*job.plan.chosen)};
+}
+
+Connections busConnections(const Job& job, const Evaluation& e)
+{
+    Connections out{.name = "bus",
+                    .sentence = "Every negative to the common return, every positive to the bus.",
+                    .parts = {},
+                    .top = "bus",
+                    .bottom = "common return"};
+    const JoinPlan& join = *job.plan.join;
+    for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+        const std::string name = unitName(job, unit);
+        const std::string plus = name + " +";
+        out.parts.push_back({name, PartKind::Source, plus, name + " −", unitSet(job, e, unit)});
+        out.parts.push_back(
+            {"return lead", PartKind::Wire, name + " −", "common return", std::nullopt, PartFate::Added});
+        std::string at = plus;
+        if (join.ballast) {
+            const std::string next = join.diode ? name + " behind ballast" : "bus";
+            out.parts.push_back(
+                {"ballast", PartKind::Resistor, at, next, join.ballast->ohm(), PartFate::Added});
+            at = next;
+        }
+        if (join.diode) {
+            out.parts.push_back({"diode", PartKind::Diode, at, "bus", join.diode->v_f_v, PartFate::Added});
+            at = "bus";
+        }
+        if (at != "bus")
+            out.parts.push_back({"positive lead", PartKind::Wire, at, "bus", std::nullopt, PartFate::Added});
+    }
+    return out;
+}
+
 Connections runConnections(const Job& job)
 {
     Connections out{.name = "run", .sentence = {}, .parts = {}, .top = "output +", .bottom = "output −"};
@@ -497,39 +490,6 @@ Connections limiterConnections(const Job& job)
                        std::nullopt, PartFate::Added}},
             .top = "live behind the switch",
             .bottom = "converter's live input"};
-}
-
-std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation)
-{
-    std::vector<Connections> all;
-    const Plan& plan = job.plan;
-    if (plan.limiter)
-        all.push_back(limiterConnections(job));
-    if (plan.connection) {
-        all.push_back(primaryConnections(*plan.connection));
-        all.back().sentence = primariesSentence(job);
-    }
-    if (plan.chain) {
-        all.push_back(chainConnections(*plan.chain, job.found.mains_side.chain, job.need.load.name));
-        all.back().sentence = chainSentence(job);
-    }
-    const Feedback& feedback = job.found.rails.front().feedback;
-    if (const auto use = trimmerUse(job, evaluation); use && use->problem.empty()) {
-        all.push_back(dividerConnections(feedback, presetTrimmer(plan.trimmer, use->preset_ohm),
-                                         isAdjustableRegulator(job.found)));
-        all.back().name = "trimmer";
-        all.back().sentence = trimmerSentence(job);
-    }
-    if (plan.chosen) {
-        all.push_back(dividerConnections(feedback, plannedDivider(job), isAdjustableRegulator(job.found)));
-        all.back().sentence = fittingSentence(job);
-    }
-    if (plan.join && !job.others.empty())
-        all.push_back(plan.join->kind == Joining::SideBySide ? busConnections(job, evaluation)
-                                                             : stackConnections(job, evaluation));
-    if (plan.wire || plan.remote_sense)
-        all.push_back(runConnections(job));
-    return all;
 }
 
 std::string Connections::valueText(const ConnectedPart& part)

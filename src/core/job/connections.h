@@ -58,8 +58,9 @@ struct Connections
     std::string name; ///< "trimmer", "divider", "primaries", "stack", "bus", "chain", "run", "limiter"
     std::string sentence;
     std::vector<ConnectedPart> parts;
-    std::string top = {};    ///< node drawn uppermost
-    std::string bottom = {}; ///< and lowest
+    std::string top = {};             ///< node drawn uppermost
+    std::string bottom = {};          ///< and lowest
+    Station station = Station::Inlet; ///< where on the power path it is
     /// "130R", "3.9 µF", "24.00 V": a part's value by its kind; empty where it has none.
     static std::string valueText(const ConnectedPart& part);
     /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it);
@@ -83,9 +84,6 @@ Connections dividerConnections(const Feedback& feedback, const std::optional<Add
 /// Whether the reference of a supply is that of a 317-type regulator.
 bool isAdjustableRegulator(const Supply& supply);
 
-/// Every wiring that the plan changes, in the order of the power path.
-std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation);
-
 /// "From the reference pin to the return, beside the bottom leg": where the planned network's two ends go.
 std::string fittingSentence(const Job& job);
 /// The leg that something joins: as it was found, or lifted or out already.
@@ -95,6 +93,10 @@ std::string fittingSentence(const std::string& what, DividerMethod method, bool 
 /// Each joint and each feed by its leads: "Join grey to violet; mains to blue and brown."
 std::string primariesSentence(const Job& job);
 Connections primaryConnections(const ConnectionPlan& plan);
+/// What the plan adds to the divider.
+std::optional<AddedToDivider> plannedDivider(const Job& job);
+/// The units side by side: each positive over its ballast and diode to the bus.
+Connections busConnections(const Job& job, const Evaluation& evaluation);
 /// The units from the bottom up, with links, bonds, diodes and earths; as found where nothing is planned.
 Connections stackConnections(const Job& job, const Evaluation& evaluation);
 /// From the secondary over each rectifier, anode to cathode, to `load`; new where `found` differs.

@@ -6,6 +6,7 @@
 #include "core/job/temporary_trimmer.h"
 #include "core/job/wiring.h"
 #include "core/job/workspaces.h"
+#include "core/kinds/kind.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -213,7 +214,7 @@ void Evaluator::evaluatePlan()
 void Evaluator::planSetPoint()
 {
     const Plan& plan = m_job.plan;
-    if (!plan.changesAnything() || !m_e.found_v)
+    if (!changesAnything(m_job) || !m_e.found_v)
         return;
     const double scale = plan.trim ? plan.trim->scale : 1;
     m_e.planned_v = *m_e.found_v * scale;
@@ -276,17 +277,16 @@ void Evaluator::evaluateConsequences()
     if (!m_job.need.target)
         return;
     const Mains& mains = m_job.need.mains;
-    ConsequencesInput in{
-        .supply = plannedSupply(m_job), .mains = {.f_hz = mains.f_hz}, .load = m_job.need.load, .plan = {}};
+    ConsequencesInput in{.supply = plannedSupply(m_job),
+                         .mains = {.f_hz = mains.f_hz},
+                         .load = plannedLoad(m_job),
+                         .plan = {}};
     if (!mains.v_assumed)
         in.mains.v_v = mains.v_v;
     if (!mains.spread_assumed)
         in.mains.spread = mains.spread;
-    for (const Refit& refit : m_job.plan.refits)
-        if (auto* rating = ratingOf(refit.row, in.supply, in.load, refit.rail))
-            *rating = refit.rating;
     in.supply.fuse = plannedFuse(m_job);
-    for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
+    for (std::size_t i = 0; i < std::min(in.supply.rails.size(), m_e.rails_found_v.size()); ++i)
         in.supply.rails[i].v_v = m_e.rails_found_v[i];
     // Nothing regulates it: what the chain gives without load is the highest, once it is simulated.
     const bool chained = m_job.found.topology == Topology::Unregulated && plannedChain(m_job) != nullptr;
@@ -302,19 +302,18 @@ void Evaluator::evaluateConsequences()
     }
     in.plan.emplace_back(rail.name, plan);
     // A dummy load changes what its rail gives.
-    for (std::size_t i = 1; i < in.supply.rails.size(); ++i)
+    for (std::size_t i = 1; i < std::min(in.supply.rails.size(), m_e.rails_planned_v.size()); ++i)
         if (const auto& v = m_e.rails_planned_v[i];
             v && m_job.plan.dummy_load && m_job.plan.dummy_load->rail == in.supply.rails[i].name)
             in.plan.emplace_back(in.supply.rails[i].name, RailPlan{.v_v = *v});
     m_e.consequences = consequences(in);
-    if (m_job.plan.rewind || m_job.plan.dummy_load || chained)
+    if (chained || std::ranges::any_of(plannedKinds(m_job), &Kind::rebuilds))
         foundAsItWas(in);
     // What was found is judged with the planned parts: a smaller fuse makes its row worse than found.
     for (ConsequenceRow& row : m_e.consequences.rows)
         if (row.id == RowId::FuseCurrent && in.supply.fuse.value_a < m_job.found.fuse.value_a)
             row.worse = true;
-    for (const auto& more :
-         {joinRows(m_job, m_e), wireRows(m_job, m_e), mainsRows(m_job), chainRows(m_job, m_run)})
+    for (const auto& more : {evidenceRows(m_job), kindRows(m_job, m_e, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
     // The chain's own rows judge its capacitors, without load too.
     if (chained)

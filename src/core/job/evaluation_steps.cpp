@@ -4,6 +4,7 @@
 #include "core/job/mains_views.h"
 #include "core/job/temporary_trimmer.h"
 #include "core/job/workspaces.h"
+#include "core/kinds/planned.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -428,7 +429,7 @@ void Evaluator::evaluateStages()
     for (const ConsequenceRow& row : m_e.consequences.rows)
         read += row.verdict != Verdict::Unknown ? 1 : 0;
     const double rows = std::max<double>(1, static_cast<double>(m_e.consequences.rows.size()));
-    const bool planned = m_job.plan.changesAnything();
+    const bool planned = changesAnything(m_job);
     const bool wants_divider = !m_e.divider && !planned && m_job.found.topology != Topology::Unregulated;
     const double found_share = (wants_divider ? 0 : 0.3) + 0.4 * read / rows + 0.3 * stepShare(Stage::Found);
     const double plan_share = !planned ? 0 : m_e.counts.breaks == 0 ? 1 : 0.6;
@@ -470,7 +471,7 @@ void Evaluator::collectBlocks()
     auto& blocks = m_e.blocks;
     if (!m_job.need.target)
         blocks.emplace_back("The need has no voltage window.");
-    if (!m_job.plan.changesAnything())
+    if (!changesAnything(m_job))
         blocks.emplace_back("Nothing is planned.");
     for (const ConsequenceRow& row : m_e.consequences.rows) {
         const RowInfo& info = rowInfo(row.id);

@@ -110,62 +110,6 @@ void putUnderChange(Job& job, std::size_t rail)
     job.plan.chosen.reset();
 }
 
-namespace {
-
-/// Fewer turns on the secondary raise every ratio counted against it.
-void rewindRail(Supply& supply, const RewindPlan& rewind)
-{
-    Rail* rail = railNamed(supply, rewind.rail);
-    if (rail == nullptr || !rail->winding.turns)
-        return;
-    const double share = static_cast<double>(*rail->winding.turns) / static_cast<double>(rewind.turns);
-    const auto ratio = turnsRatio(supply, *rail);
-    rail->winding.turns = rewind.turns;
-    if (ratio)
-        rail->winding.primary_turns_per_secondary = *ratio * share;
-    if (rail == &supply.rails.front() && supply.transformer.auxiliary_turns_per_secondary)
-        *supply.transformer.auxiliary_turns_per_secondary *= share;
-    // In front of a linear regulator the turns set what it is fed with.
-    if (isLinear(supply.topology))
-        for (auto* v : {&supply.direct.min_v, &supply.direct.mean_v, &supply.direct.max_v})
-            if (*v)
-                **v /= share;
-}
-
-} // namespace
-
-Supply plannedSupply(const Job& job)
-{
-    Supply supply = job.found;
-    Load load = job.need.load;
-    for (const Refit& refit : job.plan.refits)
-        if (auto* rating = ratingOf(refit.row, supply, load, refit.rail))
-            *rating = refit.rating;
-    if (job.plan.rewind)
-        rewindRail(supply, *job.plan.rewind);
-    if (const auto& dummy = job.plan.dummy_load)
-        if (Rail* rail = railNamed(supply, dummy->rail)) {
-            const auto& w = dummy->part_power_w;
-            rail->minimum_load = {
-                .fitted = true,
-                .r_ohm = dummy->network.ohm(),
-                .power_w = w ? std::optional(*w * static_cast<double>(dummy->network.parts().size()))
-                             : std::nullopt};
-        }
-    if (const auto& wire = job.plan.wire) {
-        Cable& cable = supply.rails.front().cable;
-        cable.r_loop_ohm.reset();
-        cable.area_m2 = wire->area_m2;
-        cable.conductors = wire->conductors;
-    }
-    if (const auto& shunt = job.plan.shunt) {
-        supply.current_limit.shunt = shunt->network;
-        supply.current_limit.shunt_tolerance = shunt->tolerance;
-        supply.current_limit.part_power_w = shunt->part_power_w;
-    }
-    return supply;
-}
-
 std::string wireText(const WirePlan& wire)
 {
     const std::string size = formatValue(wire.area_m2, Quantity::WireSize);
@@ -183,74 +127,6 @@ std::string connectionText(const ConnectionPlan& connection)
         last = s.string;
     }
     return text;
-}
-
-namespace {
-
-/// "A blue to grey in series with B violet to brown": no joint that could be read as another.
-std::string connectionWords(const ConnectionPlan& connection)
-{
-    std::string text;
-    std::int64_t last = -1;
-    for (const PlannedSegment& s : connection.segments) {
-        text += last < 0 ? "" : s.string == last ? " in series with " : " side by side with ";
-        text += s.winding + " " + s.from + " to " + s.to;
-        last = s.string;
-    }
-    return text;
-}
-
-void addJoin(std::vector<std::string>& lines, const Job& job)
-{
-    const JoinPlan& join = *job.plan.join;
-    const std::string count = std::to_string(job.others.size() + 1);
-    lines.push_back(count + (join.kind == Joining::SideBySide ? " units side by side" : " units stacked"));
-    for (const UnitSetting& setting : join.settings)
-        lines.push_back("unit " + std::to_string(setting.unit) + " set to " + formatVolts(setting.v_set_v));
-    if (join.ballast)
-        lines.push_back("ballast " + join.ballastText() + " in each lead");
-    if (join.diode)
-        lines.emplace_back("a diode in each lead");
-    for (const std::int64_t unit : join.opened_bonds)
-        lines.push_back("output bond of unit " + std::to_string(unit) + " opened");
-    if (join.reverse_diode)
-        lines.emplace_back("a reverse diode across each output");
-}
-
-} // namespace
-
-std::vector<std::string> plannedChanges(const Job& job)
-{
-    const Plan& plan = job.plan;
-    std::vector<std::string> lines;
-    if (plan.rewind)
-        lines.push_back(plan.rewind->rail + " rewound to " + std::to_string(plan.rewind->turns) + " turns");
-    if (plan.shunt)
-        lines.push_back("shunt " + plan.shunt->network.prettyText());
-    if (plan.chosen)
-        lines.push_back(plan.chosen->network.prettyText() + " " +
-                        std::string(whereItJoins(plan.chosen->method)));
-    if (plan.dummy_load)
-        lines.push_back("dummy load " + plan.dummy_load->network.prettyText() + " on " +
-                        plan.dummy_load->rail);
-    if (plan.wire)
-        lines.push_back(wireText(*plan.wire) + " to the load");
-    if (plan.remote_sense)
-        lines.emplace_back("sense wires to the load");
-    if (plan.join)
-        addJoin(lines, job);
-    if (plan.connection)
-        lines.push_back("primaries for " + significant(job.need.mains.v_v, 4) +
-                        " V: " + connectionWords(*plan.connection));
-    if (plan.limiter)
-        lines.push_back("surge limiter" +
-                        (plan.limiter->r_ohm ? " " + formatOhms(*plan.limiter->r_ohm) : ""));
-    if (plan.chain)
-        lines.emplace_back("rectifier and smoothing changed");
-    if (plan.trim)
-        lines.push_back(plan.trim->trimmer + " to " + significant(plan.trim->scale * 100, 4) +
-                        " % of where it stood");
-    return lines;
 }
 
 std::string unitName(const Job& job, std::size_t unit)

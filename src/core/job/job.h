@@ -260,12 +260,6 @@ struct Plan
     std::optional<RectifierChain> chain = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
-    /// Whether anything at all is to be changed.
-    bool changesAnything() const
-    {
-        return chosen || trim || dummy_load || rewind || shunt || join || wire || remote_sense ||
-               connection || limiter || chain;
-    }
     Json unknown = {};
     bool operator==(const Plan&) const = default;
 };
@@ -404,8 +398,6 @@ bool sameEdits(const Job& a, const Job& b);
 std::optional<Target> unitTarget(const Job& job);
 /// The window a rail is wanted in: the need's own for the first rail, that of `others` for the rest.
 std::optional<VoltageWindow> windowOf(const Job& job, const Rail& rail);
-/// The supply as the plan leaves it: other parts, turns, loads and shunt in place. Voltages stay as found.
-Supply plannedSupply(const Job& job);
 /// Makes a rail the one under change: it comes first and its window becomes the need's, the first rail's
 /// moves to the others. A divider planned for the rail before goes; what was counted against that rail's
 /// winding is carried over where both ratios are known, and forgotten where not.
@@ -420,8 +412,6 @@ std::optional<std::string> unitTag(std::size_t unit);
 std::string connectionText(const ConnectionPlan& connection);
 /// "2.5 mm² wire", "3 conductors of 1 mm² each way".
 std::string wireText(const WirePlan& wire);
-/// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".
-std::vector<std::string> plannedChanges(const Job& job);
 
 /// Reads a job file. Throws DocumentError; a newer version is refused at /version with a clear message.
 Job readJob(std::string_view text);

@@ -1,6 +1,7 @@
 #include "core/job/mains_bearing.h"
 
 #include "core/job/mains_views.h"
+#include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
 #include <algorithm>

@@ -2,6 +2,7 @@
 
 #include "core/calculate/part_search.h"
 #include "core/job/mains_bearing.h"
+#include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -552,10 +553,9 @@ ConsequenceRow contactsRow(const LimiterInput& in, const LimiterResult& r)
 
 } // namespace
 
-std::vector<ConsequenceRow> mainsRows(const Job& job)
+std::vector<ConsequenceRow> evidenceRows(const Job& job)
 {
     std::vector<ConsequenceRow> rows;
-    const MainsSide& side = job.found.mains_side;
     if (!job.found.dcFed()) {
         const EvidenceView view = evidenceView(job);
         std::string ruler = view.result.ruled_by.value_or("");
@@ -576,6 +576,12 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
         row.worse = true;
         rows.push_back(std::move(row));
     }
+    return rows;
+}
+
+std::vector<ConsequenceRow> windingRows(const Job& job)
+{
+    std::vector<ConsequenceRow> rows;
     if (job.plan.connection) {
         const WindingsView view = windingsView(job);
         if (view.planned) {
@@ -605,8 +611,14 @@ std::vector<ConsequenceRow> mainsRows(const Job& job)
             rows.push_back(std::move(outputs));
         }
     }
+    return rows;
+}
+
+std::vector<ConsequenceRow> limiterRows(const Job& job)
+{
+    std::vector<ConsequenceRow> rows;
     if (const auto in = job.plan.limiter ? limiterInput(job) : std::nullopt) {
-        const SwitchOn& surge = side.surge;
+        const SwitchOn& surge = job.found.mains_side.surge;
         const LimiterResult r = inrushLimiter(*in);
         ConsequenceRow peak = blankRow(RowId::SurgePeak);
         peak.planned = r.i_peak_a;

@@ -117,7 +117,11 @@ struct NoiseView
 NoiseView noiseView(const Job& job);
 
 /// The mains side's rows for the consequences panel; those of the rectifier stand in chain.h.
-std::vector<ConsequenceRow> mainsRows(const Job& job);
+std::vector<ConsequenceRow> evidenceRows(const Job& job);
+/// Flux and secondaries of the planned connection.
+std::vector<ConsequenceRow> windingRows(const Job& job);
+/// Surge, bypass, pulse and contacts of the planned limiter.
+std::vector<ConsequenceRow> limiterRows(const Job& job);
 
 /// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading
 /// skipped.

@@ -17,6 +17,27 @@ struct PartLine
     bool to_get = true;   ///< not in the drawer
     bool tool = false;    ///< for the work, not fitted: test loads, lamp, discharge resistor
 };
-std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation);
+
+/// The list as the kinds of change write it.
+class PartList
+{
+public:
+    explicit PartList(const Job& job)
+        : m_job(job)
+    {}
+
+    void add(std::string name, std::string where, std::string replaces = {}, bool to_get = true);
+    /// To be got unless one of these ohms, for at least this power, lies in the drawer.
+    void addResistor(double ohm, const std::optional<double>& tolerance, const std::optional<double>& power_w,
+                     std::string where, std::string replaces = {});
+    bool inDrawer(double ohm, const std::optional<double>& power_w) const;
+    /// What the steps ask for and nobody leaves in the unit.
+    void addTools(const Evaluation& evaluation);
+    std::vector<PartLine> take() { return std::move(m_lines); }
+
+private:
+    const Job& m_job;
+    std::vector<PartLine> m_lines;
+};
 
 } // namespace offshoot

@@ -5,6 +5,7 @@
 #include "core/job/whole_job.h"
 #include "core/job/wiring_drawing.h"
 #include "core/job/workspaces.h"
+#include "core/kinds/kind.h"
 #include "core/values/figures.h"
 #include "core/values/html.h"
 
@@ -156,7 +157,7 @@ private:
     void change()
     {
         heading("Change");
-        if (!m_job.plan.changesAnything()) {
+        if (!changesAnything(m_job)) {
             text("Nothing is planned.");
             return;
         }

@@ -186,161 +186,11 @@ std::vector<double> thinned(const std::vector<double>& all)
     return kept;
 }
 
-class Pictures
+void addLanes(std::vector<ReportPicture>& all, const std::string& title, const std::vector<Lane>& lanes)
 {
-public:
-    Pictures(const Job& job, const Evaluation& e, const ChainRun* run)
-        : m_job(job)
-        , m_e(e)
-        , m_run(run)
-    {}
-
-    std::vector<ReportPicture> run()
-    {
-        const Plan& plan = m_job.plan;
-        if (plan.trim)
-            trim();
-        if (plan.dummy_load)
-            dummyLoad();
-        if (plan.shunt)
-            limit();
-        if (plan.join && plan.join->kind == Joining::SideBySide)
-            shares();
-        if (plan.wire || plan.remote_sense)
-            wire();
-        if (plan.limiter)
-            surge();
-        if (plan.chain)
-            chain();
-        return std::move(m_all);
-    }
-
-private:
-    void lanes(const std::string& title, const std::vector<Lane>& lanes)
-    {
-        if (!lanes.empty())
-            m_all.push_back({title, lanesSvg(lanes)});
-    }
-
-    void trim()
-    {
-        const auto& trimmers = m_job.found.trimmers;
-        const auto at = std::ranges::find(trimmers, m_job.plan.trim->trimmer, &Trimmer::name);
-        const auto index =
-            at == trimmers.end() ? std::size_t{0} : static_cast<std::size_t>(at - trimmers.begin());
-        std::vector<Lane> all;
-        for (const TrimRail& rail : trimView(m_job, index).input.rails)
-            all.push_back({rail.name + " " + rail.load, Quantity::Voltage, rail.min_v, rail.max_v, rail.v,
-                           rail.v * m_job.plan.trim->scale});
-        lanes("Every rail that the trimmer moves", all);
-    }
-
-    void dummyLoad()
-    {
-        const std::string& name = m_job.plan.dummy_load->rail;
-        for (std::size_t i = 0; i < m_job.found.rails.size(); ++i) {
-            const Rail& rail = m_job.found.rails[i];
-            if (rail.name != name && !(i == 0 && name.empty()))
-                continue;
-            Lane lane{rail.name, Quantity::Voltage, {}, {}, m_e.rails_found_v[i], m_e.rails_planned_v[i]};
-            for (const RailUser& user : rail.users) {
-                if (user.min_v)
-                    lane.least = std::max(lane.least.value_or(*user.min_v), *user.min_v);
-                if (user.max_v)
-                    lane.most = std::min(lane.most.value_or(*user.max_v), *user.max_v);
-            }
-            if (lane.found || lane.planned)
-                lanes("The rail with its dummy load", {lane});
-        }
-    }
-
-    void limit()
-    {
-        const LimitView view = limitView(m_job, m_e);
-        if (!view.result || !view.result->i_limit_a)
-            return;
-        const LimitResult& r = *view.result;
-        lanes("The limit between what the load draws and what the supply bears",
-              {{"limits at least at",
-                Quantity::Current,
-                view.input->load_a,
-                view.input->rated_a,
-                {},
-                r.i_limit_min_a},
-               {"limits at", Quantity::Current, view.input->load_a, view.input->rated_a, {}, r.i_limit_a},
-               {"at most at",
-                Quantity::Current,
-                view.input->load_a,
-                view.input->rated_a,
-                {},
-                r.i_limit_max_a}});
-    }
-
-    void shares()
-    {
-        const ParallelView view = parallelView(m_job, m_e);
-        if (!view.result)
-            return;
-        std::vector<Lane> all;
-        for (const UnitShare& unit : view.result->bus.units)
-            all.push_back(
-                {unit.name,
-                 Quantity::Current,
-                 0.0,
-                 unit.use && *unit.use > 0 ? std::optional(unit.current_a / *unit.use) : std::nullopt,
-                 {},
-                 unit.current_a});
-        lanes("What each unit gives, up to its limit", all);
-    }
-
-    void wire()
-    {
-        const WireView view = wireView(m_job, m_e);
-        if (view.run.size() < 2)
-            return;
-        std::vector<double> x;
-        Curve rail{"between the wires", {}, false};
-        for (const RunPoint& point : view.run) {
-            x.push_back(point.at_m);
-            rail.y.push_back(point.positive_v - point.negative_v);
-        }
-        if (x.back() > x.front())
-            m_all.push_back({"The voltage along the run", curvesSvg(x, {rail}, "metres from the unit", "V")});
-    }
-
-    void surge()
-    {
-        const InrushView view = inrushView(m_job);
-        if (view.limited.t_s.size() < 2)
-            return;
-        std::vector<double> ms = thinned(view.limited.t_s);
-        for (double& t : ms)
-            t *= 1e3;
-        std::vector<Curve> curves{{"limited", thinned(view.limited.i_a), false}};
-        if (view.bare.t_s == view.limited.t_s)
-            curves.push_back({"as found", thinned(view.bare.i_a), true});
-        m_all.push_back({"The surge at switch-on", curvesSvg(ms, curves, "milliseconds", "A")});
-    }
-
-    void chain()
-    {
-        if (m_run == nullptr || !m_run->result.waveforms || m_run->result.waveforms->t_s.size() < 2)
-            return;
-        const SimWaveforms& waves = *m_run->result.waveforms;
-        std::vector<double> ms = thinned(waves.t_s);
-        for (double& t : ms)
-            t *= 1e3;
-        m_all.push_back({"One cycle at the load",
-                         curvesSvg(ms, {{"load", thinned(waves.v_load_v), false}}, "milliseconds", "V")});
-        m_all.push_back({"One cycle from the source",
-                         curvesSvg(ms, {{"source", thinned(waves.i_source_a), false}}, "milliseconds", "A")});
-    }
-
-    const Job& m_job;
-    const Evaluation& m_e;
-    const ChainRun* m_run;
-    std::vector<ReportPicture> m_all;
-};
+    if (!lanes.empty())
+        all.push_back({title, lanesSvg(lanes)});
+}
 
 } // namespace
 
@@ -413,9 +263,121 @@ std::string rulerSvg(const Job& job, const Evaluation& e)
     return svg + "</svg>";
 }
 
-std::vector<ReportPicture> planPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run)
+void trimPictures(const Job& job, const Evaluation& /*evaluation*/, const ChainRun* /*run*/,
+                  std::vector<ReportPicture>& all)
 {
-    return Pictures(job, evaluation, run).run();
+    const auto& trimmers = job.found.trimmers;
+    const auto at = std::ranges::find(trimmers, job.plan.trim->trimmer, &Trimmer::name);
+    const auto index =
+        at == trimmers.end() ? std::size_t{0} : static_cast<std::size_t>(at - trimmers.begin());
+    std::vector<Lane> rails;
+    for (const TrimRail& rail : trimView(job, index).input.rails)
+        rails.push_back({rail.name + " " + rail.load, Quantity::Voltage, rail.min_v, rail.max_v, rail.v,
+                         rail.v * job.plan.trim->scale});
+    addLanes(all, "Every rail that the trimmer moves", rails);
+}
+
+void dummyLoadPictures(const Job& job, const Evaluation& evaluation, const ChainRun* /*run*/,
+                       std::vector<ReportPicture>& all)
+{
+    const std::string& name = job.plan.dummy_load->rail;
+    for (std::size_t i = 0; i < job.found.rails.size(); ++i) {
+        const Rail& rail = job.found.rails[i];
+        if (rail.name != name && !(i == 0 && name.empty()))
+            continue;
+        Lane lane{rail.name, Quantity::Voltage,           {},
+                  {},        evaluation.rails_found_v[i], evaluation.rails_planned_v[i]};
+        for (const RailUser& user : rail.users) {
+            if (user.min_v)
+                lane.least = std::max(lane.least.value_or(*user.min_v), *user.min_v);
+            if (user.max_v)
+                lane.most = std::min(lane.most.value_or(*user.max_v), *user.max_v);
+        }
+        if (lane.found || lane.planned)
+            addLanes(all, "The rail with its dummy load", {lane});
+    }
+}
+
+void limitPictures(const Job& job, const Evaluation& evaluation, const ChainRun* /*run*/,
+                   std::vector<ReportPicture>& all)
+{
+    const LimitView view = limitView(job, evaluation);
+    if (!view.result || !view.result->i_limit_a)
+        return;
+    const LimitResult& r = *view.result;
+    addLanes(
+        all, "The limit between what the load draws and what the supply bears",
+        {{"limits at least at",
+          Quantity::Current,
+          view.input->load_a,
+          view.input->rated_a,
+          {},
+          r.i_limit_min_a},
+         {"limits at", Quantity::Current, view.input->load_a, view.input->rated_a, {}, r.i_limit_a},
+         {"at most at", Quantity::Current, view.input->load_a, view.input->rated_a, {}, r.i_limit_max_a}});
+}
+
+void sharePictures(const Job& job, const Evaluation& evaluation, const ChainRun* /*run*/,
+                   std::vector<ReportPicture>& all)
+{
+    const ParallelView view = parallelView(job, evaluation);
+    if (!view.result)
+        return;
+    std::vector<Lane> units;
+    for (const UnitShare& unit : view.result->bus.units)
+        units.push_back({unit.name,
+                         Quantity::Current,
+                         0.0,
+                         unit.use && *unit.use > 0 ? std::optional(unit.current_a / *unit.use) : std::nullopt,
+                         {},
+                         unit.current_a});
+    addLanes(all, "What each unit gives, up to its limit", units);
+}
+
+void runPictures(const Job& job, const Evaluation& evaluation, const ChainRun* /*run*/,
+                 std::vector<ReportPicture>& all)
+{
+    const WireView view = wireView(job, evaluation);
+    if (view.run.size() < 2)
+        return;
+    std::vector<double> x;
+    Curve rail{"between the wires", {}, false};
+    for (const RunPoint& point : view.run) {
+        x.push_back(point.at_m);
+        rail.y.push_back(point.positive_v - point.negative_v);
+    }
+    if (x.back() > x.front())
+        all.push_back({"The voltage along the run", curvesSvg(x, {rail}, "metres from the unit", "V")});
+}
+
+void surgePictures(const Job& job, const Evaluation& /*evaluation*/, const ChainRun* /*run*/,
+                   std::vector<ReportPicture>& all)
+{
+    const InrushView view = inrushView(job);
+    if (view.limited.t_s.size() < 2)
+        return;
+    std::vector<double> ms = thinned(view.limited.t_s);
+    for (double& t : ms)
+        t *= 1e3;
+    std::vector<Curve> curves{{"limited", thinned(view.limited.i_a), false}};
+    if (view.bare.t_s == view.limited.t_s)
+        curves.push_back({"as found", thinned(view.bare.i_a), true});
+    all.push_back({"The surge at switch-on", curvesSvg(ms, curves, "milliseconds", "A")});
+}
+
+void chainPictures(const Job& /*job*/, const Evaluation& /*evaluation*/, const ChainRun* run,
+                   std::vector<ReportPicture>& all)
+{
+    if (run == nullptr || !run->result.waveforms || run->result.waveforms->t_s.size() < 2)
+        return;
+    const SimWaveforms& waves = *run->result.waveforms;
+    std::vector<double> ms = thinned(waves.t_s);
+    for (double& t : ms)
+        t *= 1e3;
+    all.push_back({"One cycle at the load",
+                   curvesSvg(ms, {{"load", thinned(waves.v_load_v), false}}, "milliseconds", "V")});
+    all.push_back({"One cycle from the source",
+                   curvesSvg(ms, {{"source", thinned(waves.i_source_a), false}}, "milliseconds", "A")});
 }
 
 } // namespace offshoot

@@ -20,9 +20,28 @@ struct ReportPicture
     std::string svg;
 };
 
-/// One for each kind in the plan that is about more than the first rail's voltage: the rails of a trimmer, a
-/// dummy load's rail, the limit between load and rating, the units' shares, the run to the load, the surge,
-/// the rectifier's cycle. What cannot be computed yet has none.
-std::vector<ReportPicture> planPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run);
+// What a kind of change is about; nothing is added where it cannot be computed yet.
+
+/// The rails that a trimmer moves.
+void trimPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                  std::vector<ReportPicture>& all);
+/// A dummy load's rail.
+void dummyLoadPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                       std::vector<ReportPicture>& all);
+/// The limit between load and rating.
+void limitPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                   std::vector<ReportPicture>& all);
+/// The units' shares.
+void sharePictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                   std::vector<ReportPicture>& all);
+/// The voltage along the run to the load.
+void runPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                 std::vector<ReportPicture>& all);
+/// The surge at switch-on.
+void surgePictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                   std::vector<ReportPicture>& all);
+/// The rectifier's cycle.
+void chainPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
+                   std::vector<ReportPicture>& all);
 
 } // namespace offshoot

@@ -3,6 +3,7 @@
 #include "core/job/joining.h"
 #include "core/job/mains_views.h"
 #include "core/judge/row_maker.h"
+#include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -153,7 +154,7 @@ void Stations::setFigures(StationView& view) const
     const Supply& supply = m_job.found;
     const auto target = unitTarget(m_job);
     // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
-    const bool aims = target && !m_job.plan.changesAnything();
+    const bool aims = target && !changesAnything(m_job);
     const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
                                             : aims        ? std::optional(target->v)
                                                           : std::nullopt;

@@ -6,6 +6,7 @@
 #include "core/job/joining.h"
 #include "core/job/mains_views.h"
 #include "core/job/parts_list.h"
+#include "core/kinds/kind.h"
 #include "core/values/figures.h"
 
 #include <algorithm>

@@ -1,6 +1,7 @@
 #include "core/job/wiring.h"
 
 #include "core/job/joining.h"
+#include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -314,7 +315,7 @@ std::optional<ConsequenceRow> loopRow(const Job& job, const Evaluation& e, const
     row.formula = "I·R_loop, against what may drop until the load gets its least";
     row.working = amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
                   " at the terminals, " + volts(job.need.target->min_v) + " at least at the load";
-    row.worse = job.plan.changesAnything();
+    row.worse = changesAnything(job);
     return row;
 }
 

@@ -1,6 +1,7 @@
 #include "core/job/workspaces.h"
 
 #include "core/judge/row_maker.h"
+#include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
 #include <algorithm>

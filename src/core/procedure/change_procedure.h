@@ -34,10 +34,20 @@ public:
     ChangeProcedure(const Job& job, const Predictions& predictions);
     std::vector<Step> run();
 
-private:
+    // What the kinds of change write their steps with
     Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {},
               std::vector<Does> does = {});
+    const Job& job() const { return m_job; }
+    bool dc() const { return m_job.found.dcFed(); }
+    bool anyMains() const;
+    bool hasValves() const;
+    std::optional<std::size_t> stepUnit(std::size_t unit) const;
+    /// What a rail is to give, as its test loads are sized.
+    std::optional<double> testVolts(const std::string& rail) const;
+    void connectWindings();
+    void changeDivider();
 
+private:
     bool any(Does what) const
     {
         return std::ranges::any_of(m_steps, [what](const Step& s) { return s.is(what); });
@@ -52,20 +62,16 @@ private:
     std::size_t unitCount() const { return m_job.others.size() + 1; }
     bool joined() const { return !m_job.others.empty(); }
     bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
-    bool dc() const { return m_job.found.dcFed(); }
-    bool anyMains() const;
     bool openable(std::size_t unit) const { return supply(unit).housing() == Enclosure::Closed; }
     bool earthed(std::size_t unit) const
     {
         return !supply(unit).dcFed() && supply(unit).earth_class == EarthClass::ClassI;
     }
-    bool hasValves() const;
     /// Whether the plan asks for work that a sealed case does not allow.
     bool barredBySeal() const;
     double highestOutput() const;
     std::string of(std::size_t unit) const;
     std::string idOf(const std::string& id, std::size_t unit) const;
-    std::optional<std::size_t> stepUnit(std::size_t unit) const;
 
     // steps_safe.cpp: isolation, discharge, proof, power
     void isolate(const std::string& id, Stage stage);
@@ -110,15 +116,12 @@ private:
     void turnToTarget(const TrimmerUse& use, std::optional<double> light_a);
     void takeTrimmerOut(const TrimmerUse& use);
     void fitDivider();
-    void fitOthers();
-    void fitRefits();
     void inspectChange();
     void retestMains(const std::string& prefix);
     bool worksOnMains() const;
 
     // steps_mains.cpp
-    void fitMains();
-    void connectWindings();
+    void provePhase(const PhaseTest& test);
     void measureSecondaries();
     std::string noLoadWords() const;
     bool bearsNoLoad() const;
@@ -128,7 +131,6 @@ private:
     void checkBehindLimiter();
     void loadSteps();
     std::string otherLoads() const;
-    std::string dummyHeat(const DummyLoadPlan& dummy) const;
     std::string busLoadWords() const;
     void turnTrimmer();
     void tryLimiter();
@@ -142,10 +144,11 @@ private:
     /// False where a plan joins units of which one may not be powered.
     bool joinUnits();
     void joinSideBySide();
+    void matchUnits();
+    void proveShare();
     void joinStacked();
     void measureLeakage(std::size_t unit);
     void joinedBehindLimiter(const std::string& prefix, bool on_bus);
-    void fitWire();
     void connectSense();
 
     // Readings

@@ -2,6 +2,7 @@
 
 #include "core/calculate/discharge.h"
 #include "core/job/chain.h"
+#include "core/kinds/planned.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,3 +1,4 @@
+#include "core/kinds/kind.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/format.h"
 #include "core/values/preferred.h"
@@ -213,9 +214,7 @@ bool ChangeProcedure::anyMains() const
 
 bool ChangeProcedure::barredBySeal() const
 {
-    const Plan& plan = m_job.plan;
-    return m_job.found.sealed() && (plan.chosen || plan.rewind || plan.shunt || plan.connection ||
-                                    plan.limiter || plan.chain || !plan.refits.empty());
+    return m_job.found.sealed() && std::ranges::any_of(plannedKinds(m_job), &Kind::inside);
 }
 
 double ChangeProcedure::highestOutput() const
@@ -291,7 +290,7 @@ ReadingWindow ChangeProcedure::widened(ReadingWindow window, Quantity quantity) 
 
 VoltageRange ChangeProcedure::Droop::under(const VoltageRange& unloaded) const
 {
-    const auto under = [this](double v) { return std::minmax(v - drop_v, v * (1 - drop_v / unloaded_v)); };
+    const auto under = [this](double v) { return std::minmax({v - drop_v, v * (1 - drop_v / unloaded_v)}); };
     return {under(unloaded.min_v).first - doubt_v, under(unloaded.max_v).second + doubt_v};
 }
 

@@ -2,6 +2,7 @@
 // measured again.
 #include "core/job/connections.h"
 #include "core/job/temporary_trimmer.h"
+#include "core/kinds/kind.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
 
@@ -15,61 +16,52 @@ namespace {
 constexpr double class_1_insulation_ohm = 1e6;
 constexpr double class_2_insulation_ohm = 7e6;
 
-/// Sits on a heatsink, as a rule.
-bool onHeatsink(RowId row)
-{
-    return row == RowId::SwitchVoltage || row == RowId::SwitchPeakCurrent || row == RowId::RectifierReverse ||
-           row == RowId::RectifierCurrent || row == RowId::JunctionTemperature ||
-           row == RowId::InputRectifierReverse;
-}
-
 } // namespace
 
 bool ChangeProcedure::worksOnMains() const
 {
-    const Plan& plan = m_job.plan;
-    if (dc() || barredBySeal())
-        return false;
-    return plan.connection || plan.limiter || plan.rewind ||
-           std::ranges::any_of(plan.refits, [](const Refit& r) { return rowInfo(r.row).mains_side; });
+    return !dc() && !barredBySeal() && std::ranges::any_of(plannedKinds(m_job), [this](const Kind* kind) {
+        return kind->on_mains_side != nullptr && kind->on_mains_side(m_job);
+    });
 }
 
-/// Deepest first: what needs the transformer out, then the board, then what is added from outside.
+/// A sealed case leaves what is done outside of it.
 void ChangeProcedure::fitParts()
 {
-    const Plan& plan = m_job.plan;
-    if (barredBySeal()) {
+    const bool barred = barredBySeal();
+    if (barred)
         add("change.sealed", Stage::Change, StepKind::Look, "It cannot be fitted: the case is sealed",
             "What is planned is inside a case that does not open. Work at its output, or take another unit: "
-            "change the "
-            "plan.");
-        fitWire();
-        return;
-    }
-    if (m_job.found.sealed()) {
-        fitOthers();
-        return;
-    }
-    if (plan.chosen) {
-        Step& legs = add("change.legs", Stage::Change, StepKind::Touch, "Measure the legs",
-                         "Ohmmeter in circuit, both ways round: other paths can only make it read low.");
-        if (m_rail.feedback.top)
-            legs.detail += " Top " + formatOhms(m_rail.feedback.top->ohm());
-        if (m_rail.feedback.bottom)
-            legs.detail += ", bottom " + formatOhms(m_rail.feedback.bottom->ohm()) + '.';
-    }
-    if (!plan.changesAnything())
+            "change the plan.");
+    else if (!changesAnything(m_job))
         add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet",
             "Choose in Plan what to change.");
-    fitOthers();
-    fitRefits();
+    std::vector<const Kind*> fitted = plannedKinds(m_job);
+    std::erase_if(fitted, [barred](const Kind* kind) { return barred && kind->inside; });
+    for (const Kind* kind : fitted)
+        if (kind->before != nullptr)
+            kind->before(*this);
+    for (const Kind* kind : fitted)
+        if (kind->steps != nullptr)
+            kind->steps(*this);
+}
+
+std::optional<double> ChangeProcedure::testVolts(const std::string& rail) const
+{
+    std::optional<double> v = m_test_v;
+    for (const Predictions::Other& other : m_predictions.others)
+        if (other.rail == rail)
+            v = other.v_v;
+    return v;
+}
+
+void ChangeProcedure::changeDivider()
+{
     m_changed = true;
     m_reading_stage = ReadingStage::PlannedCheck;
-    if (plan.chosen) {
-        findByTrimmer();
-        fitDivider();
-        measureLeg();
-    }
+    findByTrimmer();
+    fitDivider();
+    measureLeg();
 }
 
 /// In circuit whatever stands across the output closes a way through the other leg: then it reads lower.
@@ -212,100 +204,6 @@ void ChangeProcedure::fitDivider()
     fit.unit = stepUnit(1);
     fit.drawing = "divider";
     fit.parts = {network, std::string(whereItJoins(chosen.method))};
-}
-
-void ChangeProcedure::fitOthers()
-{
-    const Plan& plan = m_job.plan;
-    if (plan.rewind) {
-        const Rail* rail = railNamed(m_job.found, plan.rewind->rail);
-        const auto turns = rail != nullptr ? rail->winding.turns : std::nullopt;
-        Step& step = add(
-            "change.rewind", Stage::Change, StepKind::Touch,
-            "Rewind " + plan.rewind->rail + " to " + std::to_string(plan.rewind->turns) + " turns",
-            (turns ? "Found " + std::to_string(*turns) + " turns. " : std::string()) +
-                "Note start, finish and direction before the first turn comes off. Same wire class, the "
-                "insulation between primary and secondary made again as it was; the core's gap unchanged.",
-            {Does::TakeOut, Does::WorkOutputSide});
-        if (!dc())
-            step.does.push_back(Does::WorkMainsSide);
-        step.unit = stepUnit(1);
-        step.parts = {plan.rewind->rail, std::to_string(plan.rewind->turns) + " turns"};
-        step.cautions = {Caution::LentOrUnattended};
-    }
-    if (plan.shunt) {
-        Step& step =
-            add("change.shunt", Stage::Change, StepKind::Touch,
-                "Fit the shunt " + plan.shunt->network.prettyText(),
-                "Sense leads at the part itself (Kelvin): solder and track inside the sensed path count.",
-                {Does::WorkOutputSide});
-        step.unit = stepUnit(1);
-        step.parts = {plan.shunt->network.prettyText()};
-    }
-    if (!m_job.found.sealed())
-        fitMains();
-    fitWire();
-    if (plan.dummy_load) {
-        const DummyLoadPlan& dummy = *plan.dummy_load;
-        const bool outside = m_job.found.sealed();
-        Step& step =
-            add("change.dummy_load", Stage::Change, StepKind::Touch,
-                "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,
-                dummyHeat(dummy) +
-                    "On metal or in moving air, away from wires and capacitors; behind the output's fuse or "
-                    "connector if there is one.",
-                outside ? std::vector{Does::LoadResistive}
-                        : std::vector{Does::WorkOutputSide, Does::LoadResistive});
-        step.unit = stepUnit(1);
-        step.parts = {dummy.network.prettyText(), dummy.rail};
-        step.cautions = {Caution::HotParts};
-    }
-}
-
-/// What a dummy load draws and the heat in it, at what its rail is to give.
-std::string ChangeProcedure::dummyHeat(const DummyLoadPlan& dummy) const
-{
-    std::optional<double> v = m_test_v;
-    for (const Predictions::Other& other : m_predictions.others)
-        if (other.rail == dummy.rail)
-            v = other.v_v;
-    if (!v)
-        return {};
-    const double ohm = dummy.network.ohm();
-    return "At " + volts(*v) + " it draws " + formatValue(*v / ohm, Quantity::Current, 2) + " and turns " +
-           formatValue(*v * *v / ohm, Quantity::Power, 2) +
-           " into heat, over all its parts: rated for twice that. ";
-}
-
-void ChangeProcedure::fitRefits()
-{
-    for (const Refit& refit : m_job.plan.refits) {
-        const RowInfo& info = rowInfo(refit.row);
-        const std::string rating =
-            info.unit ? formatValue(refit.rating, *info.unit) : significant(refit.rating, 3);
-        const bool fuse = refit.row == RowId::FuseCurrent || refit.row == RowId::FuseVoltage;
-        Step& step =
-            add("change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
-                Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
-                std::string(info.rating) + ' ' + rating +
-                    (fuse ? ". The holder's size, the same speed unless the plan says another, breaking "
-                            "capacity not less. Mark it beside the holder."
-                          : ". Same polarity; no larger than its place, leads of its pitch; same or better "
-                            "ripple and temperature ratings."));
-        step.unit = stepUnit(1);
-        step.parts = {std::string(info.part), rating};
-        if (fuse)
-            step.does = {Does::FitFuse};
-        else
-            step.does = {Does::TakeOut,
-                         info.mains_side && !dc() ? Does::WorkMainsSide : Does::WorkOutputSide};
-        if (fuse && !dc())
-            step.does.push_back(Does::WorkMainsSide);
-        if (onHeatsink(refit.row))
-            step.detail +=
-                " Where it sits on a heatsink: insulating pad and bushing as they were, thin paste, then "
-                "ohms from its tab to the heatsink.";
-    }
 }
 
 void ChangeProcedure::inspectChange()

@@ -110,6 +110,20 @@ void ChangeProcedure::joinSideBySide()
         returns.cautions.push_back(Caution::HotParts);
     joinedBehindLimiter("join.first", false);
     power("join.power", Stage::BringUp, false, "Every unit on, no load, positives apart");
+    matchUnits();
+    makeSafe("join.last", Stage::BringUp);
+    add("join.link", Stage::BringUp, StepKind::Touch, "Make the last link",
+        "Every positive to the common point, behind its own fuse where one unit could feed a failed one.",
+        {Does::JoinUnits})
+        .drawing = "bus";
+    joinedBehindLimiter("join.bus", true);
+    power("join.power_load", Stage::BringUp, false, "On the bus, switched on: " + busLoadWords());
+    proveShare();
+}
+
+/// Live, the positives apart: each unit set, then what stands between them.
+void ChangeProcedure::matchUnits()
+{
     // Without droop no match would be near enough: then what the meter can tell apart counts.
     const double match_v = std::max(m_predictions.match_v,
                                     std::sqrt(2.0) * m_job.meter.volts.counts * m_job.meter.volts.resolution);
@@ -147,13 +161,10 @@ void ChangeProcedure::joinSideBySide()
              .unit = unit.tag});
     }
     outputCautions(difference);
-    makeSafe("join.last", Stage::BringUp);
-    add("join.link", Stage::BringUp, StepKind::Touch, "Make the last link",
-        "Every positive to the common point, behind its own fuse where one unit could feed a failed one.",
-        {Does::JoinUnits})
-        .drawing = "bus";
-    joinedBehindLimiter("join.bus", true);
-    power("join.power_load", Stage::BringUp, false, "On the bus, switched on: " + busLoadWords());
+}
+
+void ChangeProcedure::proveShare()
+{
     std::string example;
     for (const Predictions::Unit& unit : m_predictions.units)
         if (unit.lead_a)
@@ -289,23 +300,6 @@ void ChangeProcedure::measureLeakage(std::size_t unit)
                             .unit = unitTag(unit)});
     outputCautions(leakage);
     makeSafe(prefix, Stage::BringUp);
-}
-
-void ChangeProcedure::fitWire()
-{
-    if (!m_job.plan.wire)
-        return;
-    Step& step = add(
-        "change.wire", Stage::Change, StepKind::Touch, "Run " + wireText(*m_job.plan.wire) + " to the load",
-        "Go and return side by side, strain relief at both ends; crimps with the tool that belongs to "
-        "them. A fuse at the unit's end: of the lower of what the wire bears and of what the unit can "
-        "give for long, or it never blows. The ends at the load stay open and insulated until the output "
-        "was read.",
-        {Does::RunCable, Does::LabelWires});
-    step.parts = {wireText(*m_job.plan.wire)};
-    step.drawing = "run";
-    if (anyMains() && !dc())
-        step.cautions = {Caution::FixedWiring};
 }
 
 /// With the load, after the output read right on a resistor; never before.

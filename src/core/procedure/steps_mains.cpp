@@ -15,14 +15,6 @@ namespace {
 constexpr double phase_doubt = 0.10;
 constexpr double secondary_doubt = 0.10;
 
-std::string listed(const std::vector<std::string>& names)
-{
-    std::string text;
-    for (std::size_t i = 0; i < names.size(); ++i)
-        text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
-    return text;
-}
-
 } // namespace
 
 bool ChangeProcedure::hasValves() const
@@ -33,41 +25,44 @@ bool ChangeProcedure::hasValves() const
            (found && found->rectifier.diode.model == DiodeModel::Valve);
 }
 
-void ChangeProcedure::fitMains()
+/// Two windings in series behind a small transformer: their volts add where both starts are like ends.
+void ChangeProcedure::provePhase(const PhaseTest& test)
 {
-    if (m_job.plan.connection)
-        connectWindings();
-    if (m_job.plan.limiter) {
-        const auto limiter = plannedLimiter(m_job);
-        Step& step = add("change.limiter", Stage::Change, StepKind::Touch, "Fit the surge limiter",
-                         limiterConnections(m_job).sentence + " Sleeved leads, away from wires and plastics.",
-                         {Does::WorkMainsSide, Does::ConnectWire});
-        step.unit = stepUnit(1);
-        if (limiter) {
-            step.title += ", " + formatOhms(limiter->result.r_ohm);
-            step.parts = {formatOhms(limiter->result.r_ohm)};
-            step.detail += " Bypass not before " + formatValue(limiter->result.bypass_min_s, Quantity::Time) +
-                           ". " + limiter->stuck;
-        }
-        step.drawing = "limiter";
-        step.cautions = {Caution::HotParts, Caution::PlugPins};
+    const MainsTransformer& t = m_job.found.mains_side.transformer;
+    Step& step = add("change.phase." + test.a + "." + test.b, Stage::Change, StepKind::Touch,
+                     "Prove the phase of " + test.a + " and " + test.b,
+                     "Feed " + test.a + " with " + volts(test.feed_v) +
+                         " AC from a small isolating transformer behind a fuse of 0.5 A; join " +
+                         test.join.first + " to " + test.join.second + ", every other lead free; read " +
+                         test.read.first + " to " + test.read.second + ": " + volts(test.sum_v) +
+                         " where both starts are like ends, " + volts(test.difference_v) +
+                         " where one is the other way round: then swap its ends in "
+                         "Windings. Hands off while it is fed.",
+                     {Does::PhaseTest});
+    step.unit = stepUnit(1);
+    step.parts = {test.a, test.b};
+    const auto around = [&](double v) {
+        return widened({v * (1 - phase_doubt), v * (1 + phase_doubt)}, Quantity::Voltage);
+    };
+    step.asks.push_back({"phase", Quantity::Voltage, around(test.sum_v), std::nullopt, "like ends add"});
+    const auto fed = std::ranges::find(t.primaries, test.a, &Primary::name);
+    std::string expected;
+    double highest_v = test.sum_v;
+    for (const Primary& p : t.primaries) {
+        const double v = test.feed_v * p.v_v / fed->v_v;
+        expected += (expected.empty() ? "" : ", ") + p.name + " " + volts(v);
+        highest_v = std::max(highest_v, v);
     }
-    if (m_job.plan.chain) {
-        Step& step = add("change.chain", Stage::Change, StepKind::Touch, "Change rectifier and smoothing",
-                         chainSentence(m_job) +
-                             " Polarity of every capacitor, the rectifier's way round, a bleeder across "
-                             "each reservoir.",
-                         {Does::WorkOutputSide, Does::TakeOut});
-        step.unit = stepUnit(1);
-        step.parts = chainParts(*m_job.plan.chain);
-        if (!m_job.found.mains_side.idle_years)
-            step.detail += " A capacitor that has lain for two years or more is formed first: enter how "
-                           "long it lay under Lamp, discharge.";
-        step.drawing = "chain";
-        step.cautions = {Caution::OldCapacitors};
-        if (hasValves())
-            step.cautions.push_back(Caution::ValveEquipment);
+    for (const Secondary& s : t.secondaries) {
+        const double v = test.feed_v * s.v_v / fed->v_v;
+        expected += ", " + s.name + " " + volts(v);
+        highest_v = std::max(highest_v, v);
     }
+    step.detail += " On every winding then: " + expected +
+                   ". Much more, or a blown fuse: it is fed into another winding than " + test.a + ".";
+    constexpr double touch_ac_v = 25;
+    if (highest_v > touch_ac_v)
+        step.cautions.push_back(Caution::OneHand);
 }
 
 /// The leads of each winding found by ohms and tagged, every link off, like ends proven with a low voltage
@@ -99,45 +94,8 @@ void ChangeProcedure::connectWindings()
             {Does::FindWindings, Does::LabelWires});
     find.unit = stepUnit(1);
     if (view.result)
-        for (const PhaseTest& test : view.result->phase_tests) {
-            Step& step =
-                add("change.phase." + test.a + "." + test.b, Stage::Change, StepKind::Touch,
-                    "Prove the phase of " + test.a + " and " + test.b,
-                    "Feed " + test.a + " with " + volts(test.feed_v) +
-                        " AC from a small isolating transformer behind a fuse of 0.5 A; join " +
-                        test.join.first + " to " + test.join.second + ", every other lead free; read " +
-                        test.read.first + " to " + test.read.second + ": " + volts(test.sum_v) +
-                        " where both starts are like ends, " + volts(test.difference_v) +
-                        " where one is the other way round: then swap its ends in "
-                        "Windings. Hands off while it is fed.",
-                    {Does::PhaseTest});
-            step.unit = stepUnit(1);
-            step.parts = {test.a, test.b};
-            const auto around = [&](double v) {
-                return widened({v * (1 - phase_doubt), v * (1 + phase_doubt)}, Quantity::Voltage);
-            };
-            step.asks.push_back(
-                {"phase", Quantity::Voltage, around(test.sum_v), std::nullopt, "like ends add"});
-            const auto fed = std::ranges::find(t.primaries, test.a, &Primary::name);
-            std::string expected;
-            double highest_v = test.sum_v;
-            for (const Primary& p : t.primaries) {
-                const double v = test.feed_v * p.v_v / fed->v_v;
-                expected += (expected.empty() ? "" : ", ") + p.name + " " + volts(v);
-                highest_v = std::max(highest_v, v);
-            }
-            for (const Secondary& s : t.secondaries) {
-                const double v = test.feed_v * s.v_v / fed->v_v;
-                expected += ", " + s.name + " " + volts(v);
-                highest_v = std::max(highest_v, v);
-            }
-            step.detail += " On every winding then: " + expected +
-                           ". Much more, or a blown fuse: it is fed into another winding than " + test.a +
-                           ".";
-            constexpr double touch_ac_v = 25;
-            if (highest_v > touch_ac_v)
-                step.cautions.push_back(Caution::OneHand);
-        }
+        for (const PhaseTest& test : view.result->phase_tests)
+            provePhase(test);
     Step& link =
         add("change.windings", Stage::Change, StepKind::Touch,
             "Connect the primaries for " + significant(m_job.need.mains.v_v, 4) + " V",

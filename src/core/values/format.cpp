@@ -150,4 +150,12 @@ std::string formatDuration(double seconds)
            (whole % 3600 / 60 != 0 ? " " + std::to_string(whole % 3600 / 60) + " min" : "");
 }
 
+std::string listed(const std::vector<std::string>& names)
+{
+    std::string text;
+    for (std::size_t i = 0; i < names.size(); ++i)
+        text += (i == 0 ? "" : i + 1 == names.size() ? " and " : ", ") + names[i];
+    return text;
+}
+
 } // namespace offshoot

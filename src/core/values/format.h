@@ -4,6 +4,7 @@
 #include "core/values/quantity.h"
 
 #include <string>
+#include <vector>
 
 namespace offshoot {
 
@@ -30,5 +31,8 @@ std::string formatPercent(double fraction, int digits = 2);
 
 /// "2 min 10 s", "45 s", "1 h 5 min".
 std::string formatDuration(double seconds);
+
+/// "a, b and c".
+std::string listed(const std::vector<std::string>& names);
 
 } // namespace offshoot

@@ -1,5 +1,6 @@
 #include "ui/plan/wiring_tab.h"
 
+#include "core/kinds/kind.h"
 #include "ui/paint/wiring.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"

@@ -1,6 +1,7 @@
 #include "ui/procedure/procedure_view.h"
 
 #include "core/job/connections.h"
+#include "core/kinds/kind.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"

@@ -1,0 +1,20 @@
+// The kinds that come with the core, one file each.
+#pragma once
+
+#include "core/kinds/kind.h"
+
+namespace offshoot::kind {
+
+extern const Kind rewind;
+extern const Kind current_limit;
+extern const Kind windings;
+extern const Kind surge_limiter;
+extern const Kind chain;
+extern const Kind wire;
+extern const Kind dummy_load;
+extern const Kind refits;
+extern const Kind divider;
+extern const Kind joined;
+extern const Kind trim;
+
+} // namespace offshoot::kind

@@ -1,0 +1,121 @@
+// A kind of change is a module: one that only this test knows puts another supply in the place of the old
+// one, and stands in plan, rows, steps, wiring, parts and report without a line anywhere else.
+#include "core/job/report.h"
+#include "core/kinds/kind.h"
+#include "core/procedure/change_procedure.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <set>
+
+using namespace offshoot;
+
+namespace {
+
+constexpr double replaced_rating_v = 1234;
+
+/// The plan's file keeps keys that no module of the core knows: that is where it stands.
+bool inPlan(const Job& job) { return job.plan.unknown.is_object() && job.plan.unknown.contains("exchange"); }
+
+void exchange(const Job& /*job*/, Supply& supply, Load& /*load*/)
+{
+    Supply other;
+    other.name = "Sandpiper 30";
+    other.topology = Topology::Flyback;
+    other.rails = {supply.rails.front()};
+    other.rails.front().capacitor.v_rated_v = replaced_rating_v;
+    supply = other;
+}
+
+const Kind toy{
+    .word = "exchange",
+    .planned = inPlan,
+    .rebuilds = true,
+    .on_mains_side = inPlan,
+    .apply = exchange,
+    .lines = [](const Job&, std::vector<std::string>& all) { all.emplace_back("all of it exchanged"); },
+    .steps =
+        [](ChangeProcedure& procedure) {
+            procedure.add("change.exchange", Stage::Change, StepKind::Touch, "Put the other one in", "",
+                          {Does::WorkMainsSide, Does::WorkOutputSide});
+        },
+    .wiring =
+        [](const Job&, const Evaluation&, std::vector<Connections>& all) {
+            all.push_back({.name = "exchange",
+                           .sentence = "Old out, new in.",
+                           .parts = {{"new one", PartKind::Source, "+", "−", {}, PartFate::Added}},
+                           .top = "+",
+                           .bottom = "−"});
+        },
+    .parts = [](const Job&, const Evaluation&,
+                PartList& list) { list.add("another supply", "the old one's place"); },
+    .rows =
+        [](const Job& job, const Evaluation&, const ChainRun*) {
+            ConsequenceRow row = blankRow(RowId::OutputCapacitorVoltage, "Exchanged supply");
+            row.verdict = Verdict::Tight;
+            return inPlan(job) ? std::vector{row} : std::vector<ConsequenceRow>{};
+        }};
+
+} // namespace
+
+class TestKinds : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void toyKind()
+    {
+        Json document = parseJson(writeJob(test::demoJob()));
+        for (const char* key : {"chosen", "refits", "accepted"})
+            document["plan"].erase(key);
+        document["plan"]["exchange"] = {{"by", "Sandpiper 30"}};
+        const Job job = readJob(document.dump());
+        QVERIFY(inPlan(job));
+        const auto seen = [&job] {
+            const Evaluation e = evaluate(job, 2e9);
+            const std::string html = reportHtml(reportOf(job, e));
+            const auto lines = plannedChanges(job);
+            const auto has = [](const auto& list, const auto& test) {
+                return std::ranges::any_of(list, test);
+            };
+            return std::array{
+                changesAnything(job),
+                plannedSupply(job).name == "Sandpiper 30",
+                has(lines, [](const std::string& l) { return l == "all of it exchanged"; }),
+                has(e.consequences.rows,
+                    [](const ConsequenceRow& r) { return r.part == "Exchanged supply"; }),
+                has(e.consequences.rows,
+                    [](const ConsequenceRow& r) { return r.limit == replaced_rating_v; }),
+                has(e.steps, [](const StepView& v) { return v.step.id == "change.exchange"; }),
+                has(e.steps, [](const StepView& v) { return v.step.id == "change.insulation"; }),
+                has(plannedConnections(job, e), [](const Connections& c) { return c.name == "exchange"; }),
+                has(partsOf(job, e), [](const PartLine& p) { return p.name == "another supply"; }),
+                html.find("all of it exchanged") != std::string::npos,
+                html.find("Put the other one in") != std::string::npos,
+                html.find("Old out, new in.") != std::string::npos,
+            };
+        };
+        for (const bool place : seen())
+            QVERIFY(!place);
+        kinds().push_back(&toy);
+        const auto places = seen();
+        kinds().pop_back();
+        for (std::size_t i = 0; i < places.size(); ++i)
+            QVERIFY2(places[i], std::to_string(i).c_str());
+    }
+
+    /// Every module says at least when it is planned, what it is called and how its line in the plan reads.
+    void everyKind()
+    {
+        std::set<std::string_view> words;
+        for (const Kind* kind : kinds()) {
+            QVERIFY(kind->planned != nullptr && !kind->word.empty());
+            QVERIFY(words.insert(kind->word).second);
+            QVERIFY(!kind->planned(Job{}));
+            QVERIFY(kind->lines != nullptr || kind->follows);
+        }
+    }
+};
+
+QTEST_APPLESS_MAIN(TestKinds)
+#include "tst_kinds.moc"
