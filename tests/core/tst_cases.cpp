@@ -122,8 +122,8 @@ private Q_SLOTS:
             const Json schema = calculation.schema();
             QVERIFY(schema["type"] == "object");
             QVERIFY2(!calculation.description.empty(), calculation.name.data());
-            QVERIFY_EXCEPTION_THROWN(calculation.run(Json::array()), DocumentError);
-            QVERIFY_EXCEPTION_THROWN(calculation.run(Json{{"no_such_key", 1}}), DocumentError);
+            QVERIFY_THROWS_EXCEPTION(DocumentError, calculation.run(Json::array()));
+            QVERIFY_THROWS_EXCEPTION(DocumentError, calculation.run(Json{{"no_such_key", 1}}));
         }
     }
 };

@@ -256,7 +256,7 @@ private Q_SLOTS:
         QNEAR(inputCrest({.kind = InputKind::PowerFactorStage, .bus_v = 390.0}, 115), 390.0);
         ConsequencesInput in = beacon();
         in.plan.emplace_back("5V", RailPlan{.v_v = 5});
-        QVERIFY_EXCEPTION_THROWN(consequences(in), DocumentError);
+        QVERIFY_THROWS_EXCEPTION(DocumentError, consequences(in));
     }
 };
 

@@ -232,9 +232,9 @@ private Q_SLOTS:
         QVERIFY(schemaOf<Sample>("sample", UnknownKeys::Keep).dump().find("\"additionalProperties\":false") ==
                 std::string::npos);
         // A stock item's own rule: it stops before it is hot.
-        QVERIFY_EXCEPTION_THROWN(
-            readJson<StockItem>(Json{{"ohm", 10}, {"tolerance", 0.01}, {"t_rated_k", 400}, {"t_max_k", 350}}),
-            DocumentError);
+        QVERIFY_THROWS_EXCEPTION(
+            DocumentError, readJson<StockItem>(
+                               Json{{"ohm", 10}, {"tolerance", 0.01}, {"t_rated_k", 400}, {"t_max_k", 350}}));
     }
 };
 

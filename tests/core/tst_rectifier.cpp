@@ -269,7 +269,7 @@ private Q_SLOTS:
             if (f > 1)
                 QVERIFY(!steady(in).load.collapsed);
             else
-                QVERIFY_EXCEPTION_THROWN(steady(in), DocumentError);
+                QVERIFY_THROWS_EXCEPTION(DocumentError, steady(in));
         }
     }
 
@@ -288,8 +288,8 @@ private Q_SLOTS:
                 with.chain.filter[1].r_ohm = r.r_ohm;
                 QNEAR(steady(with).load.v.v_mean_v, target, 1e-4);
             }
-            QVERIFY_EXCEPTION_THROWN(
-                rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}), DocumentError);
+            QVERIFY_THROWS_EXCEPTION(
+                DocumentError, rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}));
         }
     }
 
@@ -306,7 +306,7 @@ private Q_SLOTS:
             last = std::max(last, share);
             return ++asked < 5;
         };
-        QVERIFY_EXCEPTION_THROWN(rectifierSimulate(in, stop_late), SimCancelled);
+        QVERIFY_THROWS_EXCEPTION(SimCancelled, rectifierSimulate(in, stop_late));
         QCOMPARE(asked, 5);
         QVERIFY(last > 0 && last < 1);
     }

@@ -120,10 +120,10 @@ private Q_SLOTS:
         QVERIFY(second.readOnly());
         QVERIFY(second.message().contains(u"read"_s));
         QCOMPARE(second.loaded(), job);
-        QVERIFY_EXCEPTION_THROWN(second.append(reading(job, 1)), StoreError);
-        QVERIFY_EXCEPTION_THROWN(second.save(job), StoreError);
+        QVERIFY_THROWS_EXCEPTION(StoreError, second.append(reading(job, 1)));
+        QVERIFY_THROWS_EXCEPTION(StoreError, second.save(job));
         JobStore third = JobStore::untitled();
-        QVERIFY_EXCEPTION_THROWN(third.saveAs(job, path()), StoreError);
+        QVERIFY_THROWS_EXCEPTION(StoreError, third.saveAs(job, path()));
         QCOMPARE(QByteArray::fromStdString(writeJob(job)), readFile(path()));
     }
 
@@ -302,7 +302,7 @@ private Q_SLOTS:
         QCOMPARE(store.path(), path());
         store.append(reading(job, 5));
         store.save(job);
-        QVERIFY_EXCEPTION_THROWN(readFile(u"/no/such/file"_s), StoreError);
+        QVERIFY_THROWS_EXCEPTION(StoreError, readFile(u"/no/such/file"_s));
     }
 
     void refuses_data()
@@ -327,7 +327,7 @@ private Q_SLOTS:
             QVERIFY2(QByteArray(error.what()).contains(says), error.what());
         }
         QCOMPARE(readFile(path()), content); // and left as it was
-        QVERIFY_EXCEPTION_THROWN(JobStore::open(path(u"none.offshoot"_s)), StoreError);
+        QVERIFY_THROWS_EXCEPTION(StoreError, JobStore::open(path(u"none.offshoot"_s)));
     }
 
     /// The schema library and the core agree on what a job is.
@@ -338,8 +338,8 @@ private Q_SLOTS:
         for (const char* bad : {R"({"version":1,"title":5})", R"({"version":1,"need":{"current_a":-1}})",
                                 R"({"version":0})", R"({})", R"({"version":1,"found":{"topology":"magic"}})",
                                 R"({"version":1,"found":{"rails":[]}})"}) {
-            QVERIFY_EXCEPTION_THROWN(readJob(bad), DocumentError);
-            QVERIFY_EXCEPTION_THROWN(checkAgainstJobSchema(bad), DocumentError);
+            QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(bad));
+            QVERIFY_THROWS_EXCEPTION(DocumentError, checkAgainstJobSchema(bad));
         }
     }
 
