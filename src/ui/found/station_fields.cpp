@@ -193,7 +193,8 @@ int threeWay(const std::optional<bool>& value) { return !value ? 0 : *value ? 1 
 
 std::optional<bool> fromThreeWay(int index) { return index == 0 ? std::nullopt : std::optional(index == 1); }
 
-const std::vector<ChoiceRow>& choiceRows()
+/// What is chosen of the whole unit.
+const std::vector<ChoiceRow>& unitChoices()
 {
     static const std::vector<ChoiceRow> rows{
         {Station::Inlet,
@@ -242,16 +243,6 @@ const std::vector<ChoiceRow>& choiceRows()
              j.found.topology_assumed = i == 0;
              j.found.topology = i == 0 ? Topology::Flyback : static_cast<Topology>(i - 1);
          }},
-        {Station::OutputRectifier,
-         QT_TR_NOOP("Secondary"),
-         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("one winding"), QT_TR_NOOP("centre tap")},
-         [](const Job&, const Rail& r) {
-             const auto& tapped = r.winding.centre_tapped;
-             return tapped ? (*tapped ? 2 : 1) : 0;
-         },
-         [](Job&, Rail& r, int i) {
-             r.winding.centre_tapped = i == 0 ? std::nullopt : std::optional(i == 2);
-         }},
         {Station::InputRectifier,
          QT_TR_NOOP("Mains rectifier"),
          {QT_TR_NOOP("not looked at"), QT_TR_NOOP("bridge"), QT_TR_NOOP("doubler"),
@@ -262,6 +253,29 @@ const std::vector<ChoiceRow>& choiceRows()
          },
          [](Job& j, Rail&, int i) {
              j.found.input.kind = i == 0 ? std::nullopt : std::optional(static_cast<InputKind>(i - 1));
+         }},
+        {Station::Load,
+         QT_TR_NOOP("Blocking diode"),
+         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("yes"), QT_TR_NOOP("no")},
+         [](const Job& j, const Rail&) { return threeWay(j.need.load.battery.blocking_diode); },
+         [](Job& j, Rail&, int i) { j.need.load.battery.blocking_diode = fromThreeWay(i); }},
+    };
+    return rows;
+}
+
+/// What is chosen of one rail.
+const std::vector<ChoiceRow>& railChoices()
+{
+    static const std::vector<ChoiceRow> rows{
+        {Station::OutputRectifier,
+         QT_TR_NOOP("Secondary"),
+         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("one winding"), QT_TR_NOOP("centre tap")},
+         [](const Job&, const Rail& r) {
+             const auto& tapped = r.winding.centre_tapped;
+             return tapped ? (*tapped ? 2 : 1) : 0;
+         },
+         [](Job&, Rail& r, int i) {
+             r.winding.centre_tapped = i == 0 ? std::nullopt : std::optional(i == 2);
          }},
         {Station::OutputRectifier,
          QT_TR_NOOP("Rectifier kind"),
@@ -299,11 +313,6 @@ const std::vector<ChoiceRow>& choiceRows()
          {QT_TR_NOOP("no"), QT_TR_NOOP("yes")},
          [](const Job&, const Rail& r) { return r.feedback.stage.has_bias ? 1 : 0; },
          [](Job&, Rail& r, int i) { r.feedback.stage.has_bias = i == 1; }},
-        {Station::Load,
-         QT_TR_NOOP("Blocking diode"),
-         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("yes"), QT_TR_NOOP("no")},
-         [](const Job& j, const Rail&) { return threeWay(j.need.load.battery.blocking_diode); },
-         [](Job& j, Rail&, int i) { j.need.load.battery.blocking_diode = fromThreeWay(i); }},
     };
     return rows;
 }
@@ -450,9 +459,10 @@ void addStationFields(const StationPlace& place, QFormLayout& form, JobSession& 
     const std::size_t rail = place.rail;
     const UnitOnBench bench(place.unit);
     const Topology topology = bench.read([](const Job& job) { return job.found.topology; })(session.job());
-    for (const ChoiceRow& row : choiceRows())
-        if (row.station == place.station)
-            addChoice(row, place, form, session);
+    for (const auto* rows : {&unitChoices(), &railChoices()})
+        for (const ChoiceRow& row : *rows)
+            if (row.station == place.station)
+                addChoice(row, place, form, session);
     for (const NumberRow& row : numberRows) {
         if (row.station != place.station || (row.applies != nullptr && !row.applies(topology)))
             continue;

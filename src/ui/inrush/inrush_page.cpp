@@ -218,6 +218,83 @@ QString InrushPage::importSurge(const QString& path)
     return {};
 }
 
+void InrushPage::addNtcFields(QFormLayout& form)
+{
+    addValueRow(form,
+                {.label = tr("NTC at 25 °C"),
+                 .quantity = Quantity::Resistance,
+                 .get = [](const Job& j) -> std::optional<double> {
+                     const auto& part = surgeOf(j).ntc;
+                     return part ? std::optional(part->r25_ohm) : std::nullopt;
+                 },
+                 .set =
+                     [](Job& j, std::optional<double> v) {
+                         if (v)
+                             ntc(j).r25_ohm = *v;
+                         else
+                             surge(j).ntc.reset();
+                     },
+                 .hint = tr("10R")},
+                m_session);
+    const auto ofNtc = [](std::optional<double> Ntc::*member) {
+        return [member](const Job& j) {
+            const auto& part = surgeOf(j).ntc;
+            return part ? (*part).*member : std::nullopt;
+        };
+    };
+    const auto row = [&](ValueSpec spec) { addValueRow(form, std::move(spec), m_session); };
+    row({.label = tr("Its B value, kelvin"),
+         .quantity = Quantity::Resistance,
+         .get = ofNtc(&Ntc::b_k),
+         .set =
+             [](Job& j, std::optional<double> v) {
+                 Ntc& part = ntc(j);
+                 part.b_k = v;
+                 part.t_hot_k = v ? std::optional(part.t_hot_k.value_or(usualHotK)) : std::nullopt;
+                 if (!v)
+                     part.t_cold_k = Ntc{}.t_cold_k;
+             },
+         .least = 499.9,
+         .most = 10000,
+         .plain = true,
+         .hint = tr("3000")});
+    const auto wantsB = [](const Job& j) {
+        const auto& part = surgeOf(j).ntc;
+        return part && !part->b_k ? tr("enter its B value first") : QString();
+    };
+    constexpr double coldestK = 199.9;
+    constexpr double hottestK = 700;
+    form.addRow(
+        tr("It starts at"),
+        new ValueField(
+            {.label = tr("The NTC starts at"),
+             .quantity = Quantity::Temperature,
+             .get = [](const Job& j) -> std::optional<double> {
+                 const auto& part = surgeOf(j).ntc;
+                 return part ? std::optional(part->t_cold_k) : std::nullopt;
+             },
+             .set = [](Job& j, std::optional<double> v) { ntc(j).t_cold_k = v.value_or(Ntc{}.t_cold_k); },
+             .least = coldestK,
+             .most = hottestK,
+             .hint = tr("25°C"),
+             .wrong = wantsB},
+            m_session));
+    row({.label = tr("It runs at"),
+         .quantity = Quantity::Temperature,
+         .get = ofNtc(&Ntc::t_hot_k),
+         .set = [](Job& j, std::optional<double> v) { ntc(j).t_hot_k = v; },
+         .least = coldestK,
+         .most = hottestK,
+         .hint = tr("157°C"),
+         .wrong = wantsB});
+    row({.label = tr("It bears, joules"),
+         .quantity = Quantity::Resistance,
+         .get = ofNtc(&Ntc::energy_max_j),
+         .set = [](Job& j, std::optional<double> v) { ntc(j).energy_max_j = v; },
+         .plain = true,
+         .hint = tr("90")});
+}
+
 QWidget* InrushPage::foundFields()
 {
     auto* box = new QWidget;
@@ -257,79 +334,7 @@ QWidget* InrushPage::foundFields()
                         .most = 1000,
                         .plain = true},
                        m_session));
-    addValueRow(*form,
-                {.label = tr("NTC at 25 °C"),
-                 .quantity = Quantity::Resistance,
-                 .get = [](const Job& j) -> std::optional<double> {
-                     const auto& part = surgeOf(j).ntc;
-                     return part ? std::optional(part->r25_ohm) : std::nullopt;
-                 },
-                 .set =
-                     [](Job& j, std::optional<double> v) {
-                         if (v)
-                             ntc(j).r25_ohm = *v;
-                         else
-                             surge(j).ntc.reset();
-                     },
-                 .hint = tr("10R")},
-                m_session);
-    const auto ofNtc = [](std::optional<double> Ntc::*member) {
-        return [member](const Job& j) {
-            const auto& part = surgeOf(j).ntc;
-            return part ? (*part).*member : std::nullopt;
-        };
-    };
-    const auto row = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
-    row({.label = tr("Its B value, kelvin"),
-         .quantity = Quantity::Resistance,
-         .get = ofNtc(&Ntc::b_k),
-         .set =
-             [](Job& j, std::optional<double> v) {
-                 Ntc& part = ntc(j);
-                 part.b_k = v;
-                 part.t_hot_k = v ? std::optional(part.t_hot_k.value_or(usualHotK)) : std::nullopt;
-                 if (!v)
-                     part.t_cold_k = Ntc{}.t_cold_k;
-             },
-         .least = 499.9,
-         .most = 10000,
-         .plain = true,
-         .hint = tr("3000")});
-    const auto wantsB = [](const Job& j) {
-        const auto& part = surgeOf(j).ntc;
-        return part && !part->b_k ? tr("enter its B value first") : QString();
-    };
-    constexpr double coldestK = 199.9;
-    constexpr double hottestK = 700;
-    form->addRow(
-        tr("It starts at"),
-        new ValueField(
-            {.label = tr("The NTC starts at"),
-             .quantity = Quantity::Temperature,
-             .get = [](const Job& j) -> std::optional<double> {
-                 const auto& part = surgeOf(j).ntc;
-                 return part ? std::optional(part->t_cold_k) : std::nullopt;
-             },
-             .set = [](Job& j, std::optional<double> v) { ntc(j).t_cold_k = v.value_or(Ntc{}.t_cold_k); },
-             .least = coldestK,
-             .most = hottestK,
-             .hint = tr("25°C"),
-             .wrong = wantsB},
-            m_session));
-    row({.label = tr("It runs at"),
-         .quantity = Quantity::Temperature,
-         .get = ofNtc(&Ntc::t_hot_k),
-         .set = [](Job& j, std::optional<double> v) { ntc(j).t_hot_k = v; },
-         .least = coldestK,
-         .most = hottestK,
-         .hint = tr("157°C"),
-         .wrong = wantsB});
-    row({.label = tr("It bears, joules"),
-         .quantity = Quantity::Resistance,
-         .get = ofNtc(&Ntc::energy_max_j),
-         .set = [](Job& j, std::optional<double> v) { ntc(j).energy_max_j = v; },
-         .plain = true,
-         .hint = tr("90")});
+    addNtcFields(*form);
     return box;
 }
 

@@ -39,6 +39,7 @@ public:
 private:
     QWidget* side();
     QWidget* foundFields();
+    void addNtcFields(QFormLayout& form);
     QWidget* limiterFields();
     void refresh() override;
     QString limiterHtml() const;

@@ -172,14 +172,12 @@ LimitPage::LimitPage(JobSession& session, Look& look, QWidget* parent)
     follow();
 }
 
-QWidget* LimitPage::senseFields()
+constexpr double mostShare = 0.99;
+
+/// Threshold or reference and divider, and how far each may be off.
+void LimitPage::addThresholdFields(QFormLayout& form)
 {
-    auto* box = new QWidget;
-    auto* form = new QFormLayout(box);
-    form->setContentsMargins(0, 0, 0, 0);
-    form->setVerticalSpacing(m_look.px(3));
-    const auto add = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
-    constexpr double mostShare = 0.99;
+    const auto add = [&](ValueSpec spec) { addValueRow(form, std::move(spec), m_session); };
     const auto has = [](const Job& j, auto member) {
         const Threshold& t = j.found.current_limit.threshold;
         return t ? (*t).*member : decltype((*t).*member){};
@@ -248,6 +246,12 @@ QWidget* LimitPage::senseFields()
          .percent = true,
          .hint = tr("1 %"),
          .wrong = wantsReference});
+}
+
+/// The shunt and what stands in series with it inside the sensed path.
+void LimitPage::addShuntFields(QFormLayout& form)
+{
+    const auto add = [&](ValueSpec spec) { addValueRow(form, std::move(spec), m_session); };
     add({.label = tr("Shunt"),
          .quantity = Quantity::Resistance,
          .get =
@@ -281,6 +285,17 @@ QWidget* LimitPage::senseFields()
          .set = [](Job& j, std::optional<double> v) { j.found.current_limit.lead_ohm = v.value_or(0); },
          .zeroAllowed = true,
          .hint = tr("0R001")});
+}
+
+QWidget* LimitPage::senseFields()
+{
+    auto* box = new QWidget;
+    auto* form = new QFormLayout(box);
+    form->setContentsMargins(0, 0, 0, 0);
+    form->setVerticalSpacing(m_look.px(3));
+    const auto add = [&](ValueSpec spec) { addValueRow(*form, std::move(spec), m_session); };
+    addThresholdFields(*form);
+    addShuntFields(*form);
     add({.label = tr("In hiccup it is on"),
          .quantity = Quantity::Voltage,
          .get = [](const Job& j) { return std::optional(j.found.current_limit.hiccup_duty); },

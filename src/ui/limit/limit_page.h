@@ -41,6 +41,8 @@ public:
 
 private:
     QWidget* senseFields();
+    void addThresholdFields(QFormLayout& form);
+    void addShuntFields(QFormLayout& form);
     void refresh() override;
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;

@@ -106,6 +106,7 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
     const double line = m_look.px(40);
     const double ground = m_look.px(74);
     const double x = at.center().x();
+    const bool last = part == count() - 1;
     if (part == m_chosen) {
         painter.setPen(QPen(c.planned, hasFocus() ? 2.2 : 1.4));
         painter.setBrush(c.selection);
@@ -113,63 +114,92 @@ void ChainStrip::paintPart(QPainter& painter, int part) const
     }
     painter.setPen(QPen(c.ink, 1.8));
     painter.setBrush(Qt::NoBrush);
-    const bool series = part >= firstSection && part < count() - 1 && inSeries(part);
-    const double half = m_look.px(22);
-    if (!series || part == count() - 1)
-        painter.drawLine(QPointF(part == 0 ? x : at.left(), line),
-                         QPointF(part == count() - 1 ? x : at.right(), line));
-    painter.drawLine(QPointF(part == 0 ? x : at.left(), ground),
-                     QPointF(part == count() - 1 ? x : at.right(), ground));
-    if (part == 0) {
-        painter.setBrush(c.sheet);
-        const double r = m_look.px(15);
-        painter.drawLine(QPointF(x, line), QPointF(x, ground));
-        painter.drawEllipse(QPointF(x, (line + ground) / 2), r, r);
-        QPainterPath wave(QPointF(x - r * 0.6, (line + ground) / 2));
-        wave.cubicTo(QPointF(x - r * 0.3, (line + ground) / 2 - r),
-                     QPointF(x + r * 0.3, (line + ground) / 2 + r),
-                     QPointF(x + r * 0.6, (line + ground) / 2));
-        painter.drawPath(wave);
-    } else if (part == 1) {
-        const double s = m_look.px(9);
-        painter.setBrush(c.ink);
-        painter.drawPolygon(
-            QPolygonF{{QPointF(x - s, line - s), QPointF(x - s, line + s), QPointF(x + s, line)}});
-        painter.drawLine(QPointF(x + s, line - s), QPointF(x + s, line + s));
-    } else if (part == count() - 1) {
-        painter.drawLine(QPointF(x, line), QPointF(x, ground));
-        painter.setBrush(c.ribbon);
-        painter.drawRect(
-            QRectF(x - m_look.px(8), line + m_look.px(7), m_look.px(16), ground - line - m_look.px(14)));
-    } else if (!series) {
-        const double middle = (line + ground) / 2;
-        painter.drawLine(QPointF(x, line), QPointF(x, middle - 4));
-        painter.drawLine(QPointF(x, middle + 4), QPointF(x, ground));
-        painter.setPen(QPen(c.ink, 3));
-        painter.drawLine(QPointF(x - m_look.px(12), middle - 4), QPointF(x + m_look.px(12), middle - 4));
-        painter.drawLine(QPointF(x - m_look.px(12), middle + 4), QPointF(x + m_look.px(12), middle + 4));
-    } else {
-        painter.drawLine(QPointF(at.left(), line), QPointF(x - half, line));
-        painter.drawLine(QPointF(x + half, line), QPointF(at.right(), line));
-        const bool choke =
-            m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind == SmoothingKind::L;
-        if (choke) {
-            QPainterPath path(QPointF(x - half, line));
-            for (int i = 0; i < 4; ++i) {
-                const double from = x - half + half / 2 * i;
-                path.cubicTo(QPointF(from, line - m_look.px(16)),
-                             QPointF(from + half / 2, line - m_look.px(16)), QPointF(from + half / 2, line));
-            }
-            painter.drawPath(path);
-        } else {
-            painter.setBrush(c.sheet);
-            painter.drawRect(QRectF(x - half, line - m_look.px(7), 2 * half, m_look.px(14)));
-        }
-    }
+    const bool series = part >= firstSection && !last && inSeries(part);
+    if (!series)
+        painter.drawLine(QPointF(part == 0 ? x : at.left(), line), QPointF(last ? x : at.right(), line));
+    painter.drawLine(QPointF(part == 0 ? x : at.left(), ground), QPointF(last ? x : at.right(), ground));
+    if (part == 0)
+        paintSource(painter, QPointF(x, line), QPointF(x, ground));
+    else if (part == 1)
+        paintRectifier(painter, QPointF(x, line), QPointF(x, ground));
+    else if (last)
+        paintLoad(painter, QPointF(x, line), QPointF(x, ground));
+    else if (series)
+        paintInSeries(painter, QPointF(at.left(), line), QPointF(at.right(), line),
+                      m_chain->filter[static_cast<std::size_t>(part - firstSection)].kind);
+    else
+        paintCapacitor(painter, QPointF(x, line), QPointF(x, ground));
     paintText(painter, QRectF(at.left() + 4, m_look.px(4), at.width() - 8, m_look.px(18)), name(part),
               m_look.caption(), c.softInk, Qt::AlignCenter);
     paintText(painter, QRectF(at.left() + 4, m_look.px(84), at.width() - 8, m_look.px(20)), value(part),
               m_look.font(14, true), c.planned, Qt::AlignCenter);
+}
+
+void ChainStrip::paintSource(QPainter& painter, QPointF upper, QPointF lower) const
+{
+    const double r = m_look.px(15);
+    const QPointF middle = (upper + lower) / 2;
+    painter.setBrush(m_look.colours().sheet);
+    painter.drawLine(upper, lower);
+    painter.drawEllipse(middle, r, r);
+    QPainterPath wave(middle - QPointF(r * 0.6, 0));
+    wave.cubicTo(middle + QPointF(-r * 0.3, -r), middle + QPointF(r * 0.3, r), middle + QPointF(r * 0.6, 0));
+    painter.drawPath(wave);
+}
+
+/// A block: which diode stands where is drawn under Wiring.
+void ChainStrip::paintRectifier(QPainter& painter, QPointF upper, QPointF lower) const
+{
+    const double s = m_look.px(9);
+    const QPointF half(m_look.px(22), m_look.px(8));
+    const QPointF middle = (upper + lower) / 2;
+    painter.setBrush(m_look.colours().sheet);
+    painter.drawRoundedRect(QRectF(upper - half, lower + half), 4, 4);
+    painter.setBrush(m_look.colours().ink);
+    painter.drawPolygon(
+        QPolygonF{{middle + QPointF(-s, -s), middle + QPointF(-s, s), middle + QPointF(s, 0)}});
+    painter.drawLine(middle + QPointF(s, -s), middle + QPointF(s, s));
+}
+
+void ChainStrip::paintLoad(QPainter& painter, QPointF upper, QPointF lower) const
+{
+    const QPointF half(m_look.px(8), -m_look.px(7));
+    painter.drawLine(upper, lower);
+    painter.setBrush(m_look.colours().ribbon);
+    painter.drawRect(QRectF(upper - half, lower + half));
+}
+
+void ChainStrip::paintCapacitor(QPainter& painter, QPointF upper, QPointF lower) const
+{
+    const QPointF gap(0, 4);
+    const QPointF half(m_look.px(12), 0);
+    const QPointF middle = (upper + lower) / 2;
+    painter.drawLine(upper, middle - gap);
+    painter.drawLine(middle + gap, lower);
+    painter.setPen(QPen(m_look.colours().ink, 3));
+    painter.drawLine(middle - gap - half, middle - gap + half);
+    painter.drawLine(middle + gap - half, middle + gap + half);
+}
+
+void ChainStrip::paintInSeries(QPainter& painter, QPointF left, QPointF right, SmoothingKind kind) const
+{
+    const double half = m_look.px(22);
+    const double line = left.y();
+    const double x = (left.x() + right.x()) / 2;
+    painter.drawLine(left, QPointF(x - half, line));
+    painter.drawLine(QPointF(x + half, line), right);
+    if (kind != SmoothingKind::L) {
+        painter.setBrush(m_look.colours().sheet);
+        painter.drawRect(QRectF(x - half, line - m_look.px(7), 2 * half, m_look.px(14)));
+        return;
+    }
+    QPainterPath path(QPointF(x - half, line));
+    for (int i = 0; i < 4; ++i) {
+        const double from = x - half + half / 2 * i;
+        path.cubicTo(QPointF(from, line - m_look.px(16)), QPointF(from + half / 2, line - m_look.px(16)),
+                     QPointF(from + half / 2, line));
+    }
+    painter.drawPath(path);
 }
 
 void ChainStrip::paintEvent(QPaintEvent* /*event*/)

@@ -40,6 +40,11 @@ private:
     QString value(int part) const;
     bool inSeries(int part) const;
     void paintPart(QPainter& painter, int part) const;
+    void paintSource(QPainter& painter, QPointF upper, QPointF lower) const;
+    void paintRectifier(QPainter& painter, QPointF upper, QPointF lower) const;
+    void paintLoad(QPainter& painter, QPointF upper, QPointF lower) const;
+    void paintCapacitor(QPainter& painter, QPointF upper, QPointF lower) const;
+    void paintInSeries(QPainter& painter, QPointF left, QPointF right, SmoothingKind kind) const;
 
     Look& m_look;
     std::optional<RectifierChain> m_chain;

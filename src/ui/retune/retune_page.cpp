@@ -355,6 +355,43 @@ void RetunePage::hideEvent(QHideEvent* event)
     QWidget::hideEvent(event);
 }
 
+/// What the trimmer of the plan does at each point of its travel.
+QString RetunePage::trimmerWords() const
+{
+    const auto& t = m_session.evaluation().trimmer;
+    if (!t)
+        return tr("Need and divider first.");
+    const Colours& c = m_look.colours();
+    const auto volts = [](const std::optional<double>& v) {
+        return v ? qs(formatVolts(*v)) : tr("runs away");
+    };
+    QStringList lines;
+    lines << tr("<b>Preset to %1 before first power</b>: that gives %2.")
+                 .arg(qs(formatOhms(std::round(t->preset_ohm))), volts(t->preset_v));
+    lines << tr("Wiper open: %1 (%2).").arg(volts(t->open_wiper.v), outcomePhrase(t->open_wiper));
+    lines << (t->target_ohm ? tr("The target stands at %1, %2 of the travel.")
+                                  .arg(qs(formatOhms(std::round(*t->target_ohm))),
+                                       qs(formatPercent(*t->target_travel, 2)))
+                            : u"<span style='color:%1'>%2</span>"_s.arg(
+                                  c.breaks.name(),
+                                  tr("The target is off the travel: take another trimmer or fixed part.")));
+    if (const auto use = trimmerUse(m_session.job(), m_session.evaluation()); use && !use->problem.empty())
+        lines << u"<span style='color:%1'>%2</span>"_s.arg(
+            c.breaks.name(), tr("The procedure leaves it out. %1").arg(qs(use->problem).toHtmlEscaped()));
+    constexpr double coarse = 0.05;
+    const bool tooCoarse = t->window_travel.value_or(0) < coarse;
+    lines << tr("The window takes %1 of the travel%2.")
+                 .arg(qs(formatPercent(t->window_travel.value_or(0), 2)),
+                      tooCoarse ? tr(": too coarse to set well") : QString());
+    if (t->predicted_v)
+        lines << tr("<b>As measured it gives %1.</b> Fit a fixed part of that value: type it under Fixed "
+                    "part.")
+                     .arg(volts(t->predicted_v));
+    lines << tr("Turn it live only on the isolated secondary side, with an insulated tool and the "
+                "primary covered.");
+    return lines.join(u"<br>"_s);
+}
+
 QWidget* RetunePage::trimmer()
 {
     auto* box = new QWidget;
@@ -405,7 +442,6 @@ QWidget* RetunePage::trimmer()
     layout->addWidget(says);
     layout->addStretch();
     const auto show = [=, this] {
-        const auto& t = m_session.evaluation().trimmer;
         const auto& choice = m_session.evaluation().usual_trimmer;
         usual->setEnabled(choice.has_value());
         usual->setText(!choice ? tr("no trimmer reaches the target from here")
@@ -413,41 +449,7 @@ QWidget* RetunePage::trimmer()
                            ? tr("Take the usual: %1 and %2 in series")
                                  .arg(qs(formatOhms(choice->pot_ohm)), qs(formatOhms(choice->fixed_ohm)))
                            : tr("Take the usual: %1").arg(qs(formatOhms(choice->pot_ohm))));
-        if (!t) {
-            says->setText(tr("Need and divider first."));
-            return;
-        }
-        const Colours& c = m_look.colours();
-        const auto volts = [](const std::optional<double>& v) {
-            return v ? qs(formatVolts(*v)) : tr("runs away");
-        };
-        QStringList lines;
-        lines << tr("<b>Preset to %1 before first power</b>: that gives %2.")
-                     .arg(qs(formatOhms(std::round(t->preset_ohm))), volts(t->preset_v));
-        lines << tr("Wiper open: %1 (%2).").arg(volts(t->open_wiper.v), outcomePhrase(t->open_wiper));
-        lines << (t->target_ohm
-                      ? tr("The target stands at %1, %2 of the travel.")
-                            .arg(qs(formatOhms(std::round(*t->target_ohm))),
-                                 qs(formatPercent(*t->target_travel, 2)))
-                      : u"<span style='color:%1'>%2</span>"_s.arg(
-                            c.breaks.name(),
-                            tr("The target is off the travel: take another trimmer or fixed part.")));
-        if (const auto use = trimmerUse(m_session.job(), m_session.evaluation());
-            use && !use->problem.empty())
-            lines << u"<span style='color:%1'>%2</span>"_s.arg(
-                c.breaks.name(), tr("The procedure leaves it out. %1").arg(qs(use->problem).toHtmlEscaped()));
-        constexpr double coarse = 0.05;
-        const bool tooCoarse = t->window_travel.value_or(0) < coarse;
-        lines << tr("The window takes %1 of the travel%2.")
-                     .arg(qs(formatPercent(t->window_travel.value_or(0), 2)),
-                          tooCoarse ? tr(": too coarse to set well") : QString());
-        if (t->predicted_v)
-            lines << tr("<b>As measured it gives %1.</b> Fit a fixed part of that value: type it under Fixed "
-                        "part.")
-                         .arg(volts(t->predicted_v));
-        lines << tr("Turn it live only on the isolated secondary side, with an insulated tool and the "
-                    "primary covered.");
-        says->setText(lines.join(u"<br>"_s));
+        says->setText(trimmerWords());
     };
     refreshWhileVisible(*says, m_session, m_look, show);
     return box;

@@ -91,6 +91,7 @@ private:
     QWidget* fixedPart();
     QWidget* ownNetwork();
     QWidget* trimmer();
+    QString trimmerWords() const;
     QWidget* schools();
     void previewRow(const QModelIndex& index);
     void followPlan();
