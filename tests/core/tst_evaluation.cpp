@@ -73,6 +73,8 @@ private Q_SLOTS:
                 QVERIFY2(asked.point != "mains" || !asked.window, view.step.id.c_str());
         const auto inlet = std::ranges::find(e.stations, Station::Inlet, &StationView::station);
         QVERIFY(inlet != e.stations.end() && !inlet->found_si && !inlet->planned_si);
+        for (const JudgedClue& clue : evidenceView(job).result.clues)
+            QVERIFY(clue.says == Says::Depends);
         QCOMPARE(evidenceView(job).sentence, std::string("Say in Need which mains there is."));
         QVERIFY(!inrushView(job).limiter_input);
         for (const ConsequenceRow& row : e.consequences.rows) {

@@ -62,6 +62,8 @@ EvidenceView evidenceView(const Job& job)
     view.result = mainsEvidence(view.input);
     if (job.need.mains.v_assumed) {
         view.result.verdict = Verdict::Unknown;
+        for (JudgedClue& clue : view.result.clues)
+            clue.says = Says::Depends;
         view.sentence = no_mains;
         return view;
     }

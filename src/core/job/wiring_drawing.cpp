@@ -134,6 +134,8 @@ public:
             drawNode(node);
         for (const DrawnPart& part : m_drawing.parts)
             drawPart(part);
+        for (const DrawnNode& node : m_drawing.nodes)
+            nameNode(node);
         return m_out + "</svg>";
     }
 
@@ -161,8 +163,17 @@ private:
         const double x1 = x(std::max(0, node.first)) - 16;
         const double x2 = x(std::max(0, node.last)) + 16;
         line(x1, y(node.level), x2, y(node.level));
-        text(x1 + 24, y(node.level) - 5, node.name,
-             " font-weight='bold'"); // beside the part that goes on upwards
+    }
+
+    /// Beside the part that goes on upwards, and clear of what passes behind.
+    void nameNode(const DrawnNode& node)
+    {
+        const double at = x(std::max(0, node.first)) + 8;
+        m_colour = "#1D2930";
+        m_out += "<rect x='" + px(at - 2) + "' y='" + px(y(node.level) - 16) + "' width='" +
+                 px(4 + letter_px * static_cast<double>(node.name.size())) +
+                 "' height='14' fill='#FFFFFF' fill-opacity='0.85'/>";
+        text(at, y(node.level) - 5, node.name, " font-weight='bold'");
     }
 
     void drawPart(const DrawnPart& drawn)
@@ -191,11 +202,13 @@ private:
         for (int level = drawn.upper + 1; level < drawn.lower; ++level)
             if (std::abs(y(level) - words) < 20)
                 words = y(level) + 0.4 * level_px;
-        text(at + 14, words - 2, part.name);
+        const bool says = part.fate != PartFate::Stays;
+        double row = words - (says && !value.empty() ? 9 : 2);
+        text(at + 14, row, part.name);
         if (!value.empty())
-            text(at + 14, words + 12, value, " font-weight='bold'");
-        if (part.fate != PartFate::Stays)
-            text(at + 14, words + 26, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
+            text(at + 14, row += 14, value, " font-weight='bold'");
+        if (says)
+            text(at + 14, row += 14, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
     }
 
     void symbol(const ConnectedPart& part, double at, double middle, bool from_above)

@@ -181,9 +181,10 @@ EvidencePicture::EvidencePicture(Look& look, QWidget* parent)
         QCoreApplication::translate("EvidencePage", "What each part permits, over the mains voltage"));
 }
 
-void EvidencePicture::show(const EvidenceView& view)
+void EvidencePicture::show(const EvidenceView& view, bool mainsGiven)
 {
     m_view = view;
+    m_mainsGiven = mainsGiven;
     setAccessibleDescription(qs(view.sentence));
     setMinimumHeight(sizeHint().height());
     update();
@@ -251,13 +252,15 @@ void EvidencePicture::paintEvent(QPaintEvent* /*event*/)
             high = std::max(high,
                             std::min(*clue.ceiling_v * target.v_v / *clue.judged_v * 1.08, target.v_v * 2.4));
     const double bottom = m_look.px(6 + 26.0 * static_cast<double>(m_view.result.clues.size()));
-    QColor band = c.planned;
-    band.setAlpha(m_look.dark() ? 70 : 44);
-    const double low = target.v_v * (1 - target.spread);
-    const double top = target.v_v * (1 + target.spread);
-    painter.fillRect(QRectF(x(low, high), 0, x(top, high) - x(low, high), bottom), band);
-    painter.setPen(QPen(c.planned, 1.6, Qt::DashLine));
-    painter.drawLine(QPointF(x(target.v_v, high), 0), QPointF(x(target.v_v, high), bottom));
+    if (m_mainsGiven) {
+        QColor band = c.planned;
+        band.setAlpha(m_look.dark() ? 70 : 44);
+        const double low = target.v_v * (1 - target.spread);
+        const double top = target.v_v * (1 + target.spread);
+        painter.fillRect(QRectF(x(low, high), 0, x(top, high) - x(low, high), bottom), band);
+        painter.setPen(QPen(c.planned, 1.6, Qt::DashLine));
+        painter.drawLine(QPointF(x(target.v_v, high), 0), QPointF(x(target.v_v, high), bottom));
+    }
     for (std::size_t i = 0; i < m_view.result.clues.size(); ++i)
         paintClue(painter, i, m_look.px(4 + 26.0 * static_cast<double>(i)), high);
     painter.setPen(QPen(c.ink, 1.2));
@@ -297,7 +300,7 @@ void EvidencePage::refresh()
 {
     m_view = evidenceView(m_session.job());
     setSentence(qs(m_view.sentence));
-    m_picture->show(m_view);
+    m_picture->show(m_view, !m_session.job().need.mains.v_assumed);
     QString html = m_view.next.empty() ? QString() : u"<b>%1</b>"_s.arg(qs(m_view.next).toHtmlEscaped());
     for (const Contradiction& contradiction : m_view.result.contradictions)
         html += u"<br><span style='color:%1'>▼</span> %2"_s.arg(

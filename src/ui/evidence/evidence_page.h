@@ -15,7 +15,8 @@ class EvidencePicture : public QWidget
 
 public:
     EvidencePicture(Look& look, QWidget* parent = nullptr);
-    void show(const EvidenceView& view);
+    /// Without a mains that somebody gave there is none to draw.
+    void show(const EvidenceView& view, bool mainsGiven);
     QSize sizeHint() const override;
 
 protected:
@@ -27,6 +28,7 @@ private:
 
     Look& m_look;
     EvidenceView m_view{};
+    bool m_mainsGiven = true;
 };
 
 class EvidencePage : public WorkspacePage

@@ -428,6 +428,8 @@ QWidget* InrushPage::side()
 
 QString InrushPage::limiterHtml() const
 {
+    if (!m_view.limiter && m_session.job().need.mains.v_assumed)
+        return qs(m_view.sentence);
     if (!m_view.limiter)
         return tr("Enter what the breaker or the rectifier bears: then the resistor is worked out.");
     const LimiterResult& r = *m_view.limiter;
