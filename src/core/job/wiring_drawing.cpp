@@ -106,6 +106,7 @@ namespace {
 
 constexpr double least_column_px = 104;
 constexpr double letter_px = 6.6; // of the report's type, about
+constexpr double bold_letter_px = 7.6;
 constexpr double level_px = 74;
 constexpr double left_px = 24;
 constexpr double top_px = 26;
@@ -121,6 +122,8 @@ public:
         for (const ConnectedPart& part : connections.parts)
             longest = std::max(longest, part.name.size());
         m_column = std::max(m_column, 36 + letter_px * static_cast<double>(longest));
+        for (const DrawnNode& node : m_drawing.nodes)
+            m_column = std::max(m_column, 24 + bold_letter_px * static_cast<double>(node.name.size()));
     }
 
     std::string run()
@@ -171,7 +174,7 @@ private:
         const double at = x(std::max(0, node.first)) + 8;
         m_colour = "#1D2930";
         m_out += "<rect x='" + px(at - 2) + "' y='" + px(y(node.level) - 16) + "' width='" +
-                 px(4 + letter_px * static_cast<double>(node.name.size())) +
+                 px(4 + bold_letter_px * static_cast<double>(node.name.size())) +
                  "' height='14' fill='#FFFFFF' fill-opacity='0.85'/>";
         text(at, y(node.level) - 5, node.name, " font-weight='bold'");
     }
@@ -204,11 +207,12 @@ private:
                 words = y(level) + 0.4 * level_px;
         const bool says = part.fate != PartFate::Stays;
         double row = words - (says && !value.empty() ? 9 : 2);
-        text(at + 14, row, part.name);
+        const double beside = at + (part.kind == PartKind::Source ? 22 : 14);
+        text(beside, row, part.name);
         if (!value.empty())
-            text(at + 14, row += 14, value, " font-weight='bold'");
+            text(beside, row += 14, value, " font-weight='bold'");
         if (says)
-            text(at + 14, row += 14, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
+            text(beside, row += 14, part.fate == PartFate::Added ? "new" : "out", " font-style='italic'");
     }
 
     void symbol(const ConnectedPart& part, double at, double middle, bool from_above)
