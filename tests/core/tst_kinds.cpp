@@ -104,6 +104,27 @@ private Q_SLOTS:
             QVERIFY2(places[i], std::to_string(i).c_str());
     }
 
+    /// A sealed case bars what is done inside of it and leaves what is done at its output.
+    void sealedCase()
+    {
+        Job job = test::demoJob();
+        const auto chosen = job.plan.chosen;
+        job.found.enclosure = Enclosure::Sealed;
+        job.plan = {};
+        job.plan.dummy_load = DummyLoadPlan{.rail = job.found.rails.front().name, .network = Network(390)};
+        job.plan.wire = WirePlan{.area_m2 = 2.5e-6};
+        const auto has = [&job](const char* id) {
+            const Evaluation e = evaluate(job, 2e9);
+            return std::ranges::any_of(e.steps, [id](const StepView& v) { return v.step.id == id; });
+        };
+        for (const bool inside : {false, true}) {
+            if (inside)
+                job.plan.chosen = chosen;
+            QCOMPARE(has("change.sealed"), inside);
+            QVERIFY(has("change.dummy_load") && has("change.wire") && !has("change.fit"));
+        }
+    }
+
     /// Every module says at least when it is planned, what it is called and how its line in the plan reads.
     void everyKind()
     {
