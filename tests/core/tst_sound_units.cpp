@@ -2,6 +2,7 @@
 // step. Units are drawn: reference, legs, what is added, a trimmer's travel, a droop that goes with the
 // current or with the voltage; every reading is off by up to the meter's doubt.
 #include "core/job/evaluation.h"
+#include "core/job/joining.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -166,6 +167,83 @@ private Q_SLOTS:
                 if (id != std::string("signoff.output") || e.load_v)
                     passes(e, id, output(legs, loadOf(e, id)));
             QVERIFY2(m_out.empty(), m_out.c_str());
+        }
+    }
+
+    /// An output that was dead before the change has shown no droop.
+    void deadBefore()
+    {
+        m_job = test::demoJob();
+        for (LogEntry& entry : m_job.log)
+            if (entry.stage == ReadingStage::Found && entry.quantity == Quantity::Voltage && !entry.load)
+                entry.value = 0;
+        const Evaluation e = evaluate(m_job, start_s);
+        for (const StepView& view : e.steps)
+            for (const Asked& asked : view.step.asks)
+                if (asked.window)
+                    QVERIFY2(std::isfinite(asked.window->min.value_or(0)) &&
+                                 std::isfinite(asked.window->max.value_or(0)),
+                             view.step.id.c_str());
+    }
+
+    void shared_data()
+    {
+        QTest::addColumn<int>("units");
+        QTest::addColumn<double>("ballast");
+        for (const int units : {2, 3, 6})
+            for (const double ballast : {0.0, 0.1})
+                QTest::addRow("%d units%s", units, ballast > 0 ? " with ballast" : "") << units << ballast;
+    }
+    /// Units that pass their set steps and the step between them share as the step of the leads expects;
+    /// their droop and leads are what was entered, within a tenth.
+    void shared()
+    {
+        QFETCH(int, units);
+        QFETCH(double, ballast);
+        m_job = readJob(test::sourceFile("data/jobs/hatch-heater.offshoot"));
+        m_job.log.clear();
+        m_job.others.resize(static_cast<std::size_t>(units) - 1, m_job.others.front());
+        m_job.need.current_a = 3.5 * units;
+        m_job.plan.join->ballast = ballast > 0 ? std::optional(Network(ballast)) : std::nullopt;
+        m_job.plan.join->settings.clear();
+        for (int unit = 1; unit <= units; ++unit)
+            m_job.plan.join->settings.push_back({.unit = unit, .v_set_v = 15});
+        const Evaluation e = evaluate(m_job, start_s);
+        const ParallelInput planned = *busModel(m_job, e).input;
+        const Step* share = stepOf(e, "join.share");
+        const Step* difference = stepOf(e, "join.difference");
+        QVERIFY(share != nullptr && difference != nullptr);
+        QCOMPARE(share->asks.size(), planned.units.size());
+        const auto inside = [](const Asked& asked, double value) {
+            return value >= *asked.window->min && value <= *asked.window->max;
+        };
+        const double widest_v = *difference->asks.front().window->max * 1.2;
+        for (int drawn = 0; drawn < 300;) {
+            ParallelInput in = planned;
+            for (ParallelUnit& unit : in.units) {
+                unit.v_set_v += between(-widest_v, widest_v);
+                unit.r_out_ohm = around(unit.r_out_ohm, 0.1);
+                unit.r_lead_ohm = around(unit.r_lead_ohm, 0.1);
+            }
+            bool passed = true;
+            for (std::size_t i = 0; i < in.units.size(); ++i) {
+                const double v = in.units[i].v_set_v;
+                const Step* set = stepOf(e, "join.set." + std::to_string(i + 1));
+                passed = passed && inside(set->asks.front(), read(v, Quantity::Voltage)) &&
+                         (i == 0 || inside(difference->asks[i - 1],
+                                           read(v - in.units.front().v_set_v, Quantity::Voltage)));
+            }
+            if (!passed)
+                continue;
+            ++drawn;
+            const BusState state = busState(in);
+            for (std::size_t i = 0; i < state.units.size(); ++i) {
+                const double a = read(state.units[i].current_a, Quantity::Current);
+                QVERIFY2(inside(share->asks[i], a), qPrintable(QStringLiteral("%1 A in %2 to %3")
+                                                                   .arg(a)
+                                                                   .arg(*share->asks[i].window->min)
+                                                                   .arg(*share->asks[i].window->max)));
+            }
         }
     }
 };

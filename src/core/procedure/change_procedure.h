@@ -144,6 +144,7 @@ private:
     /// False where a plan joins units of which one may not be powered.
     bool joinUnits();
     void joinSideBySide();
+    double matchSpread() const;
     void matchUnits();
     void proveShare();
     void joinStacked();

@@ -316,7 +316,7 @@ std::optional<ChangeProcedure::Droop> ChangeProcedure::droopAt(std::optional<dou
         if (off_a <= near_share * *load_a && (!loaded || off_a <= std::abs(loaded->load_a - *load_a)))
             loaded = Read{entry, *a};
     }
-    if (!unloaded || !loaded)
+    if (!unloaded || !loaded || *unloaded->entry->value == 0)
         return std::nullopt;
     const auto volts = [](const Read& read) { return std::abs(*read.entry->value); };
     const auto doubt = [&](const Read& read) {

@@ -121,12 +121,18 @@ void ChangeProcedure::joinSideBySide()
     proveShare();
 }
 
+/// How far set points may lie apart, from the lowest to the highest. Without droop no match would be near
+/// enough: then what the meter can tell apart counts.
+double ChangeProcedure::matchSpread() const
+{
+    return std::max(m_predictions.match_v,
+                    std::sqrt(2.0) * m_job.meter.volts.counts * m_job.meter.volts.resolution);
+}
+
 /// Live, the positives apart: each unit set, then what stands between them.
 void ChangeProcedure::matchUnits()
 {
-    // Without droop no match would be near enough: then what the meter can tell apart counts.
-    const double match_v = std::max(m_predictions.match_v,
-                                    std::sqrt(2.0) * m_job.meter.volts.counts * m_job.meter.volts.resolution);
+    const double half_v = matchSpread() / 2;
     for (const Predictions::Unit& unit : m_predictions.units) {
         Step& set = add("join.set." + unit.tag.value_or("1"), Stage::BringUp, StepKind::Adjust,
                         "Set " + unit.name + " to " + volts(unit.set_v),
@@ -134,14 +140,13 @@ void ChangeProcedure::matchUnits()
                         {Does::Adjust, Does::ReadOutput});
         set.unit = unit.tag ? std::stoul(*unit.tag) : 1;
         set.parts = {volts(unit.set_v)};
-        set.asks.push_back(
-            {.point = m_rail.name,
-             .quantity = Quantity::Voltage,
-             .window = widened({unit.set_v - match_v, unit.set_v + match_v}, Quantity::Voltage),
-             .load_a = 0,
-             .because = "the match that shares within a tenth of the mean, ± " + volts(match_v) +
-                        ", and the meter's doubt",
-             .unit = unit.tag});
+        set.asks.push_back({.point = m_rail.name,
+                            .quantity = Quantity::Voltage,
+                            .window = widened({unit.set_v - half_v, unit.set_v + half_v}, Quantity::Voltage),
+                            .load_a = 0,
+                            .because = "the match that shares within a tenth of the mean, ± " +
+                                       volts(half_v) + ", and the meter's doubt",
+                            .unit = unit.tag});
         outputCautions(set);
     }
     Step& difference =
@@ -155,9 +160,9 @@ void ChangeProcedure::matchUnits()
         difference.asks.push_back(
             {.point = "difference",
              .quantity = Quantity::Voltage,
-             .window = widened({wanted_v - match_v, wanted_v + match_v}, Quantity::Voltage),
+             .window = widened({wanted_v - half_v, wanted_v + half_v}, Quantity::Voltage),
              .load_a = std::nullopt,
-             .because = "the match that shares within a tenth of the mean",
+             .because = "the match that shares within a tenth of the mean, ± " + volts(half_v),
              .unit = unit.tag});
     }
     outputCautions(difference);
@@ -173,18 +178,28 @@ void ChangeProcedure::proveShare()
     Step& share = add("join.share", Stage::BringUp, StepKind::Probe, "Prove the share under load",
                       "Each lead by itself, by clamp or over a shunt" + example + ".");
     double mean_a = 0;
-    for (const Predictions::Unit& unit : m_predictions.units)
-        mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
+    double apart_v = 0;
     for (const Predictions::Unit& unit : m_predictions.units) {
-        const double doubt_a = share_doubt * mean_a;
+        mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
+        apart_v = std::max(apart_v, std::abs(unit.set_v - m_predictions.units.front().set_v));
+    }
+    // The set points may lie as far apart as the steps before allow, with the meter's doubt at both ends.
+    const double spread_v =
+        matchSpread() + 2 * m_job.meter.uncertainty(apart_v + matchSpread() / 2, Quantity::Voltage);
+    const bool known = m_predictions.match_v > 0;
+    const double doubt = known ? share_doubt * std::max(1.0, spread_v / m_predictions.match_v) : 0;
+    for (const Predictions::Unit& unit : m_predictions.units) {
+        const double doubt_a = doubt * mean_a;
         share.asks.push_back(
             {.point = "lead",
              .quantity = Quantity::Current,
-             .window = unit.lead_a ? std::optional(widened({*unit.lead_a - doubt_a, *unit.lead_a + doubt_a},
-                                                           Quantity::Current))
-                                   : std::nullopt,
+             .window = known && unit.lead_a
+                           ? std::optional(
+                                 widened({*unit.lead_a - doubt_a, *unit.lead_a + doubt_a}, Quantity::Current))
+                           : std::nullopt,
              .load_a = m_load_a,
-             .because = "the share computed, ± 15 % of the mean",
+             .because = known ? "the share computed, ± " + formatPercent(doubt) + " of the mean"
+                              : "no droop and no ballast is known: what shares is not; log it",
              .unit = unit.tag});
     }
     share.cautions = {Caution::HotParts};
