@@ -277,9 +277,10 @@ void Evaluator::evaluateConsequences()
     if (!m_job.need.target)
         return;
     const Mains& mains = m_job.need.mains;
-    ConsequencesInput in{.supply = plannedSupply(m_job),
+    PlannedUnit unit = plannedUnit(m_job);
+    ConsequencesInput in{.supply = std::move(unit.supply),
                          .mains = {.f_hz = mains.f_hz},
-                         .load = plannedLoad(m_job),
+                         .load = std::move(unit.load),
                          .plan = {}};
     if (!mains.v_assumed)
         in.mains.v_v = mains.v_v;

@@ -385,7 +385,7 @@ std::optional<PlannedLimiter> plannedLimiter(const Job& job)
     if (!in)
         return std::nullopt;
     const LimiterResult result = inrushLimiter(*in);
-    return PlannedLimiter{result, stuckText(result)};
+    return PlannedLimiter{*in, result, stuckText(result)};
 }
 
 // ---- limiter lamp and discharge
@@ -530,31 +530,6 @@ NoiseView noiseView(const Job& job)
 
 // ---- rows
 
-namespace {
-
-/// What closes the bypass makes the rest of the surge and then carries the running current: the worse of the
-/// two is shown.
-ConsequenceRow contactsRow(const LimiterInput& in, const LimiterResult& r)
-{
-    ConsequenceRow row = blankRow(RowId::BypassContacts);
-    const BypassRelay relay = in.relay.value_or(BypassRelay{});
-    const auto makes = useOf(r.i_close_a, relay.i_make_max_a);
-    const auto carries = useOf(r.i_run_a, relay.i_run_max_a);
-    const bool carrying = carries && (!makes || *carries > *makes);
-    row.planned = carrying ? r.i_run_a : r.i_close_a;
-    row.limit = carrying ? relay.i_run_max_a : relay.i_make_max_a;
-    row.use = carrying ? carries : makes;
-    row.verdict = r.relay_verdict;
-    row.formula = "made: what is left to charge·V̂/R_other; carried: P/(pf·V)";
-    const auto said = [](const std::optional<double>& a) { return a ? amps(*a) : "unknown"; };
-    row.working = "made " + said(r.i_close_a) + ", carried " + said(r.i_run_a);
-    row.assumed = r.assumed;
-    row.worse = true;
-    return row;
-}
-
-} // namespace
-
 std::vector<ConsequenceRow> evidenceRows(const Job& job)
 {
     std::vector<ConsequenceRow> rows;
@@ -577,97 +552,6 @@ std::vector<ConsequenceRow> evidenceRows(const Job& job)
         row.working = view.sentence;
         row.worse = true;
         rows.push_back(std::move(row));
-    }
-    return rows;
-}
-
-std::vector<ConsequenceRow> windingRows(const Job& job)
-{
-    std::vector<ConsequenceRow> rows;
-    if (job.plan.connection) {
-        const WindingsView view = windingsView(job);
-        if (view.planned) {
-            const Connection& c = view.result->connections[*view.planned];
-            ConsequenceRow flux = blankRow(RowId::WindingFlux);
-            // A rated voltage already allows for its own spread.
-            constexpr double rated_spread = 1.10;
-            flux.planned = std::max(c.flux, c.flux_top / rated_spread);
-            flux.limit = flux_bounds.tight;
-            flux.fits_to = flux_bounds.fits / flux_bounds.tight;
-            flux.use = *flux.planned / *flux.limit;
-            flux.verdict = c.verdict;
-            flux.formula = "(V/f)/(V_rated/f_rated)";
-            flux.working = significant(c.v_scale, 4) + " of its volts";
-            flux.worse = true;
-            rows.push_back(std::move(flux));
-            ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
-            outputs.planned = std::abs(c.v_scale - 1);
-            outputs.limit = secondary_bounds.tight;
-            outputs.fits_to = secondary_bounds.fits / secondary_bounds.tight;
-            outputs.use = *outputs.planned / *outputs.limit;
-            outputs.verdict = c.secondary_verdict;
-            outputs.formula =
-                "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
-            outputs.working = percent(c.v_scale) + " of their volts";
-            outputs.worse = true;
-            rows.push_back(std::move(outputs));
-        }
-    }
-    return rows;
-}
-
-std::vector<ConsequenceRow> limiterRows(const Job& job)
-{
-    std::vector<ConsequenceRow> rows;
-    if (const auto in = job.plan.limiter ? limiterInput(job) : std::nullopt) {
-        const SwitchOn& surge = job.found.mains_side.surge;
-        const LimiterResult r = inrushLimiter(*in);
-        ConsequenceRow peak = blankRow(RowId::SurgePeak);
-        peak.planned = r.i_peak_a;
-        peak.limit = surge.breaker_trip_a ? surge.breaker_trip_a : surge.i_surge_max_a;
-        peak.use = useOf(peak.planned, peak.limit);
-        peak.verdict = judgeUse(peak.use, default_bounds);
-        peak.formula = "√2·V·(1 + spread)/(R + R_other)";
-        peak.working = volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in->r_other_ohm);
-        peak.worse = true;
-        rows.push_back(std::move(peak));
-        ConsequenceRow bypass = blankRow(RowId::BypassTime);
-        bypass.planned = r.residual;
-        bypass.limit = 0.20;
-        bypass.use = useOf(bypass.planned, bypass.limit);
-        bypass.verdict = r.bypass_verdict;
-        bypass.formula = "what is left to charge when the bypass closes, from a rectified sine";
-        bypass.working = "0.95 after " + formatValue(r.t95_s, Quantity::Time);
-        bypass.worse = true;
-        rows.push_back(std::move(bypass));
-        ConsequenceRow stuck = blankRow(RowId::LimiterStuck);
-        stuck.planned = r.stuck_w;
-        stuck.limit = in->power_w;
-        stuck.use = r.stuck_use;
-        stuck.verdict = in->fusible && r.stuck_verdict == Verdict::Breaks ? Verdict::Tight : r.stuck_verdict;
-        stuck.formula = "I²·R with the bypass open, the load drawing S = P/pf";
-        stuck.working = stuckText(r);
-        stuck.assumed = r.assumed;
-        stuck.worse = true;
-        rows.push_back(std::move(stuck));
-        ConsequenceRow pulse = blankRow(RowId::LimiterPulse);
-        pulse.planned = r.energy_j;
-        pulse.limit = in->pulse_j;
-        pulse.use = r.pulse_use;
-        pulse.verdict = r.pulse_verdict;
-        pulse.formula = "½·C·(V̂/n)²·R/(R + R_other)";
-        pulse.working = "½·" + formatValue(in->c_f, Quantity::Capacitance) + "·(" +
-                        volts(r.v_peak_v / in->ratio) + ")²·" + significant(r.r_ohm, 3) + "/" +
-                        significant(r.r_ohm + in->r_other_ohm, 3);
-        if (in->kind == LimiterKind::Doubler)
-            pulse.working += ", two capacitors";
-        pulse.worse = true;
-        rows.push_back(std::move(pulse));
-        rows.push_back(contactsRow(*in, r));
-    } else if (job.plan.limiter) {
-        ConsequenceRow peak = blankRow(RowId::SurgePeak); // of how many ohms, nothing says
-        peak.worse = true;
-        rows.push_back(std::move(peak));
     }
     return rows;
 }

@@ -73,6 +73,7 @@ InrushView inrushView(const Job& job);
 /// The planned limiter by itself, without the curves; nothing where nothing says how many ohms.
 struct PlannedLimiter
 {
+    LimiterInput input;
     LimiterResult result;
     std::string stuck; ///< what if the bypass never closes
 };
@@ -118,10 +119,6 @@ NoiseView noiseView(const Job& job);
 
 /// The mains side's rows for the consequences panel; those of the rectifier stand in chain.h.
 std::vector<ConsequenceRow> evidenceRows(const Job& job);
-/// Flux and secondaries of the planned connection.
-std::vector<ConsequenceRow> windingRows(const Job& job);
-/// Surge, bypass, pulse and contacts of the planned limiter.
-std::vector<ConsequenceRow> limiterRows(const Job& job);
 
 /// A captured surge from an oscilloscope's CSV: two columns of numbers, time and current, any heading
 /// skipped.

@@ -57,8 +57,7 @@ std::vector<ConsequenceRow> rows(const Job& job, const Evaluation& /*evaluation*
 
 } // namespace
 
-const Kind chain{.word = "chain",
-                 .planned = planned,
+const Kind chain{.planned = planned,
                  .lines = lines,
                  .steps = steps,
                  .wiring = wiring,

@@ -43,8 +43,7 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
 
 } // namespace
 
-const Kind current_limit{.word = "current_limit",
-                         .planned = planned,
+const Kind current_limit{.planned = planned,
                          .apply = apply,
                          .lines = lines,
                          .steps = steps,

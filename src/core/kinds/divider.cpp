@@ -60,12 +60,7 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
 
 } // namespace
 
-const Kind divider{.word = "divider",
-                   .planned = planned,
-                   .lines = lines,
-                   .before = before,
-                   .steps = steps,
-                   .wiring = wiring,
-                   .parts = parts};
+const Kind divider{
+    .planned = planned, .lines = lines, .before = before, .steps = steps, .wiring = wiring, .parts = parts};
 
 } // namespace offshoot::kind

@@ -64,8 +64,7 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
 
 } // namespace
 
-const Kind dummy_load{.word = "dummy_load",
-                      .planned = planned,
+const Kind dummy_load{.planned = planned,
                       .inside = false,
                       .rebuilds = true,
                       .apply = apply,

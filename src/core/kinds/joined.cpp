@@ -69,8 +69,7 @@ void pictures(const Job& job, const Evaluation& evaluation, const ChainRun* run,
 
 } // namespace
 
-const Kind joined{.word = "joined",
-                  .planned = planned,
+const Kind joined{.planned = planned,
                   .inside = false,
                   .lines = lines,
                   .wiring = wiring,

@@ -9,7 +9,6 @@
 #include "core/job/report_pictures.h"
 #include "core/kinds/planned.h"
 
-#include <string_view>
 #include <vector>
 
 namespace offshoot {
@@ -20,7 +19,6 @@ class ChangeProcedure;
 /// planned.
 struct Kind
 {
-    std::string_view word; ///< stable, as in a folder's name
     bool (*planned)(const Job&);
     /// The work needs the case open: a sealed one bars it.
     bool inside = true;

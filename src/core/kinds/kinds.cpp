@@ -23,32 +23,16 @@ std::vector<const Kind*> plannedKinds(const Job& job)
     return planned;
 }
 
-namespace {
-
-void apply(const Job& job, Supply& supply, Load& load)
+PlannedUnit plannedUnit(const Job& job)
 {
+    PlannedUnit unit{job.found, job.need.load};
     for (const Kind* kind : plannedKinds(job))
         if (kind->apply != nullptr)
-            kind->apply(job, supply, load);
+            kind->apply(job, unit.supply, unit.load);
+    return unit;
 }
 
-} // namespace
-
-Supply plannedSupply(const Job& job)
-{
-    Supply supply = job.found;
-    Load load = job.need.load;
-    apply(job, supply, load);
-    return supply;
-}
-
-Load plannedLoad(const Job& job)
-{
-    Supply supply = job.found;
-    Load load = job.need.load;
-    apply(job, supply, load);
-    return load;
-}
+Supply plannedSupply(const Job& job) { return plannedUnit(job).supply; }
 
 std::vector<std::string> plannedChanges(const Job& job)
 {

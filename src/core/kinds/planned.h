@@ -8,10 +8,15 @@
 
 namespace offshoot {
 
-/// The supply as the plan leaves it: other parts, turns, loads and shunt in place. Voltages stay as found.
+/// As the plan leaves them: other parts, turns, loads and shunt in place, and of the load the ratings of its
+/// own parts that are fitted anew. Voltages stay as found.
+struct PlannedUnit
+{
+    Supply supply;
+    Load load;
+};
+PlannedUnit plannedUnit(const Job& job);
 Supply plannedSupply(const Job& job);
-/// The load as the plan leaves it: the ratings of its own parts that are fitted anew.
-Load plannedLoad(const Job& job);
 /// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".
 std::vector<std::string> plannedChanges(const Job& job);
 /// Whether anything at all is to be changed.

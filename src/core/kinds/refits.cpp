@@ -42,8 +42,7 @@ void fit(ChangeProcedure& procedure, const Refit& refit)
     const std::string rating = figure(info, refit.rating);
     const bool fuse = refit.row == RowId::FuseCurrent || refit.row == RowId::FuseVoltage;
     Step& step = procedure.add(
-        "change.refit." + std::string(offshoot::word(refit.row)) +
-            (refit.rail.empty() ? "" : "." + refit.rail),
+        "change.refit." + std::string(word(refit.row)) + (refit.rail.empty() ? "" : "." + refit.rail),
         Stage::Change, StepKind::Touch, "Fit another " + std::string(info.part),
         std::string(info.rating) + ' ' + rating +
             (fuse ? ". The holder's size, the same speed unless the plan says another, breaking "
@@ -85,8 +84,7 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
 
 } // namespace
 
-const Kind refits{.word = "refits",
-                  .planned = planned,
+const Kind refits{.planned = planned,
                   .follows = true,
                   .on_mains_side = onMainsSide,
                   .apply = apply,

@@ -60,8 +60,7 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
 
 } // namespace
 
-const Kind rewind{.word = "rewind",
-                  .planned = planned,
+const Kind rewind{.planned = planned,
                   .rebuilds = true,
                   .on_mains_side = planned,
                   .apply = apply,

@@ -16,7 +16,6 @@ void lines(const Job& job, std::vector<std::string>& all)
 
 } // namespace
 
-const Kind trim{
-    .word = "trim", .planned = planned, .inside = false, .lines = lines, .pictures = trimPictures};
+const Kind trim{.planned = planned, .inside = false, .lines = lines, .pictures = trimPictures};
 
 } // namespace offshoot::kind

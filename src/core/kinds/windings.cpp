@@ -45,15 +45,44 @@ void parts(const Job& job, const Evaluation& /*evaluation*/, PartList& list)
     list.add("sleeving, crimps or solder for the links", "the primaries");
 }
 
+/// Flux and secondaries of the planned connection.
 std::vector<ConsequenceRow> rows(const Job& job, const Evaluation& /*evaluation*/, const ChainRun* /*run*/)
 {
-    return windingRows(job);
+    std::vector<ConsequenceRow> rows;
+    if (!planned(job))
+        return rows;
+    const WindingsView view = windingsView(job);
+    if (!view.planned)
+        return rows;
+    const Connection& c = view.result->connections[*view.planned];
+    ConsequenceRow flux = blankRow(RowId::WindingFlux);
+    // A rated voltage already allows for its own spread.
+    constexpr double rated_spread = 1.10;
+    flux.planned = std::max(c.flux, c.flux_top / rated_spread);
+    flux.limit = flux_bounds.tight;
+    flux.fits_to = flux_bounds.fits / flux_bounds.tight;
+    flux.use = *flux.planned / *flux.limit;
+    flux.verdict = c.verdict;
+    flux.formula = "(V/f)/(V_rated/f_rated)";
+    flux.working = significant(c.v_scale, 4) + " of its volts";
+    flux.worse = true;
+    rows.push_back(std::move(flux));
+    ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
+    outputs.planned = std::abs(c.v_scale - 1);
+    outputs.limit = secondary_bounds.tight;
+    outputs.fits_to = secondary_bounds.fits / secondary_bounds.tight;
+    outputs.use = *outputs.planned / *outputs.limit;
+    outputs.verdict = c.secondary_verdict;
+    outputs.formula = "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
+    outputs.working = significant(c.v_scale * 100, 3) + " % of their volts";
+    outputs.worse = true;
+    rows.push_back(std::move(outputs));
+    return rows;
 }
 
 } // namespace
 
-const Kind windings{.word = "windings",
-                    .planned = planned,
+const Kind windings{.planned = planned,
                     .on_mains_side = planned,
                     .lines = lines,
                     .steps = steps,

@@ -73,8 +73,7 @@ std::vector<ConsequenceRow> rows(const Job& job, const Evaluation& evaluation, c
 
 } // namespace
 
-const Kind wire{.word = "wire",
-                .planned = planned,
+const Kind wire{.planned = planned,
                 .inside = false,
                 .apply = apply,
                 .lines = lines,

@@ -1,5 +1,6 @@
 #include "ui/plan/plan_page.h"
 
+#include "core/kinds/modules.h"
 #include "ui/evidence/evidence_page.h"
 #include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
@@ -44,42 +45,45 @@ struct Workspace
     PlanGroup group;
     const char* name;
     QWidget* (*make)(JobSession&, Look&);
-    /// Whether the plan holds a change of this kind.
-    bool (*planned)(const Plan&);
+    /// What the plan may hold of it; null where the page only looks.
+    const Kind* change = nullptr;
+    std::optional<Joining> joining = {}; ///< which way, where units are joined
+
+    bool planned(const Job& job) const
+    {
+        return change != nullptr && change->planned(job) && (!joining || job.plan.join->kind == *joining);
+    }
 };
 
 constexpr std::array workspaces{
     Workspace{PlanKind::Retune, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Divider"), make<RetunePage>,
-              [](const Plan& p) { return p.chosen.has_value(); }},
+              &kind::divider},
     Workspace{PlanKind::Trim, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Trim"), make<TrimPage>,
-              [](const Plan& p) { return p.trim.has_value(); }},
+              &kind::trim},
     Workspace{PlanKind::Load, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Minimum load"),
-              make<LoadPage>, [](const Plan& p) { return p.dummy_load.has_value(); }},
+              make<LoadPage>, &kind::dummy_load},
     Workspace{PlanKind::Rewind, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Rewind"), make<RewindPage>,
-              [](const Plan& p) { return p.rewind.has_value(); }},
+              &kind::rewind},
     Workspace{PlanKind::Limit, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Current limit"),
-              make<LimitPage>, [](const Plan& p) { return p.shunt.has_value(); }},
-    Workspace{PlanKind::Hiccup, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Hiccup"), make<HiccupPage>,
-              [](const Plan& /*plan*/) { return false; }},
+              make<LimitPage>, &kind::current_limit},
+    Workspace{PlanKind::Hiccup, PlanGroup::Output, QT_TRANSLATE_NOOP("PlanPage", "Hiccup"), make<HiccupPage>},
     Workspace{PlanKind::Parallel, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Side by side"),
-              make<ParallelPage>,
-              [](const Plan& p) { return p.join && p.join->kind == Joining::SideBySide; }},
+              make<ParallelPage>, &kind::joined, Joining::SideBySide},
     Workspace{PlanKind::Stack, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Stacked"), make<StackPage>,
-              [](const Plan& p) { return p.join && p.join->kind == Joining::Stacked; }},
+              &kind::joined, Joining::Stacked},
     Workspace{PlanKind::Wire, PlanGroup::Together, QT_TRANSLATE_NOOP("PlanPage", "Wire and sense"),
-              make<WirePage>, [](const Plan& p) { return p.wire || p.remote_sense; }},
+              make<WirePage>, &kind::wire},
     Workspace{PlanKind::Evidence, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Evidence"),
-              make<EvidencePage>, [](const Plan& /*plan*/) { return false; }},
+              make<EvidencePage>},
     Workspace{PlanKind::Windings, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Windings"),
-              make<WindingsPage>, [](const Plan& p) { return p.connection.has_value(); }},
+              make<WindingsPage>, &kind::windings},
     Workspace{PlanKind::Inrush, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Inrush"), make<InrushPage>,
-              [](const Plan& p) { return p.limiter.has_value(); }},
+              &kind::surge_limiter},
     Workspace{PlanKind::Safe, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Lamp, discharge"),
-              make<SafePage>, [](const Plan& /*plan*/) { return false; }},
+              make<SafePage>},
     Workspace{PlanKind::Rectifier, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Rectifier"),
-              make<RectifierPage>, [](const Plan& p) { return p.chain.has_value(); }},
-    Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>,
-              [](const Plan& /*plan*/) { return false; }},
+              make<RectifierPage>, &kind::chain},
+    Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>},
 };
 constexpr std::array groups{QT_TRANSLATE_NOOP("PlanPage", "Output side"),
                             QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),
@@ -95,10 +99,10 @@ constexpr bool inOrder()
 }
 static_assert(inOrder());
 
-PlanKind firstPlanned(const Plan& plan)
+PlanKind firstPlanned(const Job& job)
 {
     for (const Workspace& workspace : workspaces)
-        if (workspace.planned(plan))
+        if (workspace.planned(job))
             return workspace.kind;
     return PlanKind::Retune;
 }
@@ -112,7 +116,7 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
     , m_group(new QComboBox)
     , m_stack(new QStackedWidget(this))
     , m_pages(workspaces.size(), nullptr)
-    , m_kind(firstPlanned(session.job().plan))
+    , m_kind(firstPlanned(session.job()))
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, look.px(8), 0, 0);
@@ -134,11 +138,11 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
         tab->setProperty("role", u"kind"_s);
     connect(m_group, &QComboBox::activated, this, [this](int group) {
         // The first of the group that is planned, else its first.
-        const Plan& plan = m_session.job().plan;
+        const Job& job = m_session.job();
         const Workspace* chosen = nullptr;
         for (const Workspace& workspace : workspaces)
             if (static_cast<int>(workspace.group) == group &&
-                (chosen == nullptr || (workspace.planned(plan) && !chosen->planned(plan))))
+                (chosen == nullptr || (workspace.planned(job) && !chosen->planned(job))))
                 chosen = &workspace;
         if (chosen != nullptr)
             show(chosen->kind);
@@ -154,11 +158,11 @@ PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
 /// What the plan holds is said at its tab and its group, so that nothing planned hides behind another kind.
 void PlanPage::markPlanned()
 {
-    const Plan& plan = m_session.job().plan;
+    const Job& job = m_session.job();
     std::array<bool, groups.size()> any{};
     for (std::size_t i = 0; i < m_tabs.size(); ++i) {
         const Workspace& workspace = workspaces.at(i);
-        const bool planned = workspace.planned(plan);
+        const bool planned = workspace.planned(job);
         any.at(static_cast<std::size_t>(workspace.group)) |= planned;
         m_tabs[i]->setText((planned ? u"• "_s : QString()) +
                            QCoreApplication::translate("PlanPage", workspace.name));
