@@ -1,17 +1,25 @@
 // offshoot-bench: how fast the figures are that a person waits for, each beside its budget and, where there
 // is one, a plain reference done in the same run. Best of several runs: other work on the machine only adds.
+// Machines differ: each time is also told in yards, a fixed piece of arithmetic timed first.
 #include "core/calculate/divider_search.h"
 #include "core/calculate/divider_tolerance.h"
 #include "core/calculate/filter_response.h"
 #include "core/calculate/rectifier.h"
-#include "core/job/joining.h"
-#include "core/job/wiring.h"
-#include "core/job/workspaces.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/hiccup_view.h"
+#include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/kind.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/trim/trim_view.h"
+#include "core/kinds/wire/wire_view.h"
 #include "ui/frame/main_window.h"
 #include "ui/shipped.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
+#include <QDir>
 #include <QElapsedTimer>
 #include <QProcess>
 #include <QStyleFactory>
@@ -22,6 +30,7 @@
 #include <iomanip>
 #include <iostream>
 #include <limits>
+#include <map>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
@@ -42,6 +51,28 @@ double bestMs(int runs, const std::function<void()>& work)
 }
 
 bool every_budget_met = true;
+double yard_ms = 0;
+
+/// Half a million steps of a damped swing: no memory, no library, the same work everywhere.
+double swing()
+{
+    constexpr int steps = 500'000;
+    double x = 1;
+    double v = 0;
+    for (int i = 0; i < steps; ++i) {
+        v -= 1e-3 * (x + 0.01 * v);
+        x += 1e-3 * v;
+    }
+    return x;
+}
+
+void measureYard()
+{
+    double sink = 0;
+    yard_ms = bestMs(20, [&] { sink += swing(); });
+    std::cout << "a yard is " << std::fixed << std::setprecision(2) << yard_ms << " ms here"
+              << (sink == 0 ? "." : "") << '\n';
+}
 
 void print(const std::string& what, double value, double budget, const std::string& unit,
            double reference = 0)
@@ -49,6 +80,8 @@ void print(const std::string& what, double value, double budget, const std::stri
     std::cout << std::left << std::setw(58) << what << std::right << std::fixed << std::setprecision(2)
               << std::setw(10) << value << ' ' << std::left << std::setw(3) << unit << " budget "
               << std::right << std::setprecision(0) << std::setw(4) << budget;
+    if (unit == "ms")
+        std::cout << std::setprecision(2) << std::setw(8) << value / yard_ms << " yards";
     if (reference > 0)
         std::cout << "   plain " << std::setprecision(1) << std::setw(9) << reference << ' ' << unit << ", "
                   << std::setprecision(1) << reference / value << " times as long";
@@ -218,6 +251,32 @@ void edits(const char* job_name)
         std::cout << "nothing was computed\n";
 }
 
+/// Of each kind of change the shipped job that takes longest to evaluate.
+void kindsOfChange()
+{
+    struct Heaviest
+    {
+        std::string job;
+        double ms = 0;
+    };
+    std::map<std::string_view, Heaviest> heaviest;
+    const QDir jobs(ui::shippedFolder(u"jobs"_s));
+    std::size_t sink = 0;
+    for (const QString& file : jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name)) {
+        const Job job = readJob(readFile(jobs.filePath(file)).toStdString());
+        const auto run = chainRunOf(job); // done in the background when the chain changes
+        const double ms =
+            bestMs(20, [&] { sink += evaluate(job, 1.9e9, run ? &*run : nullptr).steps.size(); });
+        for (const Kind* kind : plannedKinds(job))
+            if (Heaviest& known = heaviest[kind->name]; ms > known.ms)
+                known = {QFileInfo(file).baseName().toStdString(), ms};
+    }
+    for (const auto& [name, heavy] : heaviest)
+        print("evaluation with " + std::string(name) + ", " + heavy.job, heavy.ms, 2, "ms");
+    if (sink == 0)
+        std::cout << "nothing was computed\n";
+}
+
 /// What the workspaces of a plan ask for when they are seen.
 void workspaces()
 {
@@ -343,7 +402,9 @@ int main(int argc, char** argv)
     if (parser.isSet(first_paint))
         return firstPaint();
     ui::loadFonts();
+    measureYard();
     searches();
+    kindsOfChange();
     edits(most_candidates);
     edits(most_rails);
     workspaces();

@@ -1,5 +1,6 @@
 #include "calc/calculations.h"
 
+#include "core/calculate/ballast.h"
 #include "core/calculate/cable.h"
 #include "core/calculate/current_limit.h"
 #include "core/calculate/delay.h"
@@ -23,8 +24,8 @@
 #include "core/calculate/stack.h"
 #include "core/calculate/trim.h"
 #include "core/calculate/windings.h"
-#include "core/job/report.h"
-#include "core/job/whole_job.h"
+#include "core/evaluate/report.h"
+#include "core/evaluate/whole_job.h"
 #include "core/judge/consequences.h"
 #include "core/values/marking.h"
 #include "core/values/quantity.h"

@@ -1,7 +1,7 @@
 // Colours, type and metrics, in one place; two looks. Widgets hold a reference and repaint when it changes.
 #pragma once
 
-#include "core/job/evaluation.h"
+#include "core/evaluate/evaluation.h"
 
 #include <QColor>
 #include <QFont>

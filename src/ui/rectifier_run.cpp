@@ -18,21 +18,13 @@ RectifierRun::~RectifierRun()
     m_pool.waitForDone();
 }
 
-void RectifierRun::setRunning(bool running)
-{
-    if (m_running == running)
-        return;
-    m_running = running;
-    Q_EMIT runningChanged();
-}
-
 /// `work` gets the progress callback and returns what is to be done with its result on the interface thread.
 template <class Work>
 void RectifierRun::launch(Work work)
 {
     const quint64 number = ++*m_latest;
     m_pool.clear();
-    setRunning(true);
+    m_running = true;
     m_pool.start([this, work, number, latest = m_latest] {
         const auto deliver = [this, number, latest](const std::function<void()>& finish) {
             QMetaObject::invokeMethod(
@@ -40,7 +32,7 @@ void RectifierRun::launch(Work work)
                 [this, number, latest, finish] {
                     if (*latest != number)
                         return;
-                    setRunning(false);
+                    m_running = false;
                     finish();
                 },
                 Qt::QueuedConnection);
@@ -83,7 +75,7 @@ void RectifierRun::cancel()
 {
     ++*m_latest;
     m_pool.clear();
-    setRunning(false);
+    m_running = false;
 }
 
 } // namespace offshoot::ui

@@ -2,7 +2,7 @@
 // the latest result arrives.
 #pragma once
 
-#include "core/job/chain.h"
+#include "core/kinds/chain/chain_view.h"
 
 #include <QObject>
 #include <QString>
@@ -31,12 +31,10 @@ Q_SIGNALS:
     void done(const ChainRun& run);
     void dropped(const DropperResult& result);
     void failed(const QString& message);
-    void runningChanged();
 
 private:
     template <class Work>
     void launch(Work work);
-    void setRunning(bool running);
 
     QThreadPool m_pool;
     std::shared_ptr<std::atomic<quint64>> m_latest; ///< number of the run that counts

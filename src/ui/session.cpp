@@ -197,25 +197,12 @@ bool JobSession::append(LogEntry entry)
     return true;
 }
 
-ReadingStage JobSession::readingStage(const LogEntry& entry) const
-{
-    bool changed = false;
-    for (const StepView& view : m_evaluation.steps) {
-        if (entry.step == view.step.id)
-            return view.step.reading_stage;
-        const bool alters =
-            view.step.stage == Stage::Change && (view.step.worksInside() || !view.step.parts.empty());
-        changed = changed || (alters && view.status != StepStatus::Open);
-    }
-    return changed ? ReadingStage::Measured : ReadingStage::Found;
-}
-
 bool JobSession::log(LogEntry entry)
 {
     clearPreview();
     entry.isolation = m_evaluation.isolation.state;
     if (entry.kind == LogKind::Reading) {
-        entry.stage = readingStage(entry);
+        entry.stage = stageOf(entry, m_evaluation);
         m_lastPoint = *entry.point;
     }
     const LogKind kind = entry.kind;
@@ -241,12 +228,9 @@ bool JobSession::log(LogEntry entry)
     return true;
 }
 
-/// The first open step, if that is what it does: unplugging for a pause must not tick a later stage's step.
 void JobSession::autoTick(Does what)
 {
-    const auto open = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),
-                                   [](const StepView& view) { return view.status != StepStatus::Done; });
-    if (open != m_evaluation.steps.end() && open->step.is(what) && open->refusal.empty())
+    if (const StepView* open = openStep(m_evaluation, what); open != nullptr && open->refusal.empty())
         tick(open->step.id);
 }
 

@@ -1,8 +1,8 @@
 // One open job between the store and the views: edits with undo, log entries, selection, the evaluation.
 #pragma once
 
-#include "core/job/evaluation.h"
-#include "core/job/log_line.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/log_line.h"
 #include "store/job_store.h"
 #include "ui/rectifier_run.h"
 
@@ -79,7 +79,6 @@ private:
     bool append(LogEntry entry);
     void autoTick(Does what);
     void noteModel();
-    ReadingStage readingStage(const LogEntry& entry) const;
 
     JobStore m_store;
     std::function<double()> m_nowS;

@@ -2,7 +2,7 @@
 // change does to procedures, windows and verdicts stands in its diff. tests/tools/rewrite_goldens makes them
 // anew.
 #include "calc/calculations.h"
-#include "core/job/whole_job.h"
+#include "core/evaluate/whole_job.h"
 #include "support/job_files.h"
 #include "support/support.h"
 

@@ -1,5 +1,6 @@
 // The mains side reckoned a second time, straight from the written formulas, on random input: every key of
 // every answer, and every refusal.
+
 #include "calc/reckon.h"
 
 #include <algorithm>

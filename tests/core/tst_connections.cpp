@@ -1,11 +1,17 @@
 // What is drawn is what is calculated: the connections of every picture, solved as a circuit, give the
 // planned figures, and a drawing joins just the nodes that its parts join.
 #include "core/calculate/windings.h"
-#include "core/job/joining.h"
-#include "core/job/mains_views.h"
-#include "core/job/temporary_trimmer.h"
-#include "core/job/wiring_drawing.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/wiring_drawing.h"
+#include "core/kinds/chain/chain_view.h"
+#include "core/kinds/divider/divider_wiring.h"
+#include "core/kinds/divider/temporary_trimmer.h"
 #include "core/kinds/kind.h"
+#include "core/kinds/planned.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/kinds/wire/wire_view.h"
+#include "core/supply/connections.h"
 #include "core/values/format.h"
 #include "support/support.h"
 
@@ -332,7 +338,7 @@ private Q_SLOTS:
         job.plan.wire = WirePlan{.area_m2 = 2.5e-6, .conductors = 2};
         job.found.rails.front().cable.length_m = 14;
         job.plan.remote_sense = true;
-        const Connections run = runConnections(job);
+        const Connections run = runConnections(job, plannedSupply(job));
         drawnAsListed(run);
         double loop_ohm = 0;
         for (const ConnectedPart& part : run.parts) {
@@ -347,7 +353,7 @@ private Q_SLOTS:
         QVERIFY(loop_ohm > 0);
 
         const Job inrush = demo("fog-signal-amplifier");
-        const Connections limiter = limiterConnections(inrush);
+        const Connections limiter = limiterConnections(inrush, plannedLimiter(inrush));
         drawnAsListed(limiter);
         QCOMPARE(limiter.parts.size(), 2U);
         QCOMPARE(limiter.parts[0].value.value(), plannedLimiter(inrush)->result.r_ohm);

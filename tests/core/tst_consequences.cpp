@@ -1,5 +1,5 @@
 // Consequences of the demo job against hand formulas, the tables behind them, and what must hold always.
-#include "core/job/stations.h"
+#include "core/evaluate/stations.h"
 #include "core/judge/consequences.h"
 #include "support/support.h"
 

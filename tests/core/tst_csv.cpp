@@ -1,6 +1,5 @@
 // CSV in and out: what spreadsheets and oscilloscopes write, every refusal with its line, and round trips of
 // random tables.
-#include "core/job/mains_views.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,7 +1,11 @@
 // What the window shows of a job: the demo job's figures, the procedure and its ticks, diagnosis, blocks.
-#include "core/job/evaluation.h"
-#include "core/job/mains_bearing.h"
-#include "core/job/mains_views.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/evidence_view.h"
+#include "core/evaluate/mains_bearing.h"
+#include "core/kinds/planned.h"
+#include "core/kinds/school.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/supply/station.h"
 #include "support/support.h"
 
 #include <algorithm>

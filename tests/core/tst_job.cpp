@@ -1,7 +1,7 @@
 // The job file: round trips, unknown keys, versions, damaged documents, the published schemas.
 #include "calc/calculations.h"
-#include "core/job/evaluation.h"
-#include "core/job/whole_job.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/whole_job.h"
 #include "support/support.h"
 
 #include <random>

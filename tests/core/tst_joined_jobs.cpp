@@ -1,11 +1,20 @@
 // Jobs of several units, of a run to the load and of the mains side, without the window: what the workspaces
 // show, what is missing, the steps that follow, readings by unit, negative rails.
-#include "core/job/joining.h"
-#include "core/job/log_line.h"
-#include "core/job/mains_views.h"
-#include "core/job/wiring.h"
-#include "core/job/workspaces.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/evidence_view.h"
+#include "core/evaluate/log_line.h"
+#include "core/evaluate/safe_view.h"
+#include "core/kinds/chain/chain_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/joined/units.h"
 #include "core/kinds/planned.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/wire/wire_view.h"
+#include "core/procedure/forming.h"
+#include "core/supply/station.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,14 +1,18 @@
 // A kind of change is a module: one that only this test knows puts another supply in the place of the old
 // one, and stands in plan, rows, steps, wiring, parts and report without a line anywhere else.
-#include "core/job/report.h"
+#include "core/evaluate/parts.h"
+#include "core/evaluate/report.h"
 #include "core/kinds/kind.h"
 #include "core/procedure/change_procedure.h"
 #include "support/support.h"
 
+#include <QDirIterator>
+#include <QRegularExpression>
 #include <algorithm>
 #include <set>
 
 using namespace offshoot;
+using namespace Qt::StringLiterals;
 
 namespace {
 
@@ -17,39 +21,61 @@ constexpr double replaced_rating_v = 1234;
 /// The plan's file keeps keys that no module of the core knows: that is where it stands.
 bool inPlan(const Job& job) { return job.plan.unknown.is_object() && job.plan.unknown.contains("exchange"); }
 
-void exchange(const Job& /*job*/, Supply& supply, Load& /*load*/)
+constexpr double replaced_v = 13.25;
+
+void exchange(const Job& /*job*/, PlannedUnit& unit)
 {
     Supply other;
     other.name = "Sandpiper 30";
     other.topology = Topology::Flyback;
-    other.rails = {supply.rails.front()};
+    other.bulk = unit.supply.bulk;
+    other.fuse = unit.supply.fuse;
+    other.mains_side = unit.supply.mains_side;
+    other.rails = {unit.supply.rails.front()};
     other.rails.front().capacitor.v_rated_v = replaced_rating_v;
-    supply = other;
+    unit.supply = other;
 }
 
 const Kind toy{
+    .name = "exchange",
     .planned = inPlan,
     .rebuilds = true,
-    .on_mains_side = inPlan,
-    .apply = exchange,
-    .lines = [](const Job&, std::vector<std::string>& all) { all.emplace_back("all of it exchanged"); },
-    .steps =
-        [](ChangeProcedure& procedure) {
-            procedure.add("change.exchange", Stage::Change, StepKind::Touch, "Put the other one in", "",
-                          {Does::WorkMainsSide, Does::WorkOutputSide});
+    .work =
+        [](const Job&, const Figures&) {
+            return Work{.inside = true,
+                        .on_mains_side = true,
+                        .fit =
+                            [](ChangeProcedure& procedure) {
+                                procedure.add("change.exchange", Stage::Change, StepKind::Touch,
+                                              "Put the other one in", "",
+                                              {Does::WorkMainsSide, Does::WorkOutputSide});
+                            },
+                        .at_load =
+                            [](ChangeProcedure& procedure) {
+                                procedure.add("bringup.exchange", Stage::BringUp, StepKind::Probe,
+                                              "Read " + procedure.unit().name);
+                            },
+                        .warm = WarmPart{"exchanged", 350, "its plate"}};
         },
+    .apply = exchange,
+    .set_point =
+        [](const Job&, const ChainRun*, Figures& figures) {
+            figures.planned_v = replaced_v;
+            figures.planned_range = VoltageRange{replaced_v, replaced_v};
+        },
+    .lines = [](const Job&, std::vector<std::string>& all) { all.emplace_back("all of it exchanged"); },
     .wiring =
-        [](const Job&, const Evaluation&, std::vector<Connections>& all) {
+        [](const Job&, const Figures&, std::vector<Connections>& all) {
             all.push_back({.name = "exchange",
                            .sentence = "Old out, new in.",
                            .parts = {{"new one", PartKind::Source, "+", "−", {}, PartFate::Added}},
                            .top = "+",
                            .bottom = "−"});
         },
-    .parts = [](const Job&, const Evaluation&,
+    .parts = [](const Job&, const Figures&,
                 PartList& list) { list.add("another supply", "the old one's place"); },
     .rows =
-        [](const Job& job, const Evaluation&, const ChainRun*) {
+        [](const Job& job, const Figures&, const ChainRun*) {
             ConsequenceRow row = blankRow(RowId::OutputCapacitorVoltage, "Exchanged supply");
             row.verdict = Verdict::Tight;
             return inPlan(job) ? std::vector{row} : std::vector<ConsequenceRow>{};
@@ -87,6 +113,12 @@ private Q_SLOTS:
                     [](const ConsequenceRow& r) { return r.limit == replaced_rating_v; }),
                 has(e.steps, [](const StepView& v) { return v.step.id == "change.exchange"; }),
                 has(e.steps, [](const StepView& v) { return v.step.id == "change.insulation"; }),
+                has(e.steps, [](const StepView& v) { return v.step.title == "Read Sandpiper 30"; }),
+                has(e.steps,
+                    [](const StepView& v) {
+                        return v.step.id == "bringup.ripple" && v.step.asks.back().point == "temp exchanged";
+                    }),
+                e.planned_v == replaced_v,
                 has(plannedConnections(job, e), [](const Connections& c) { return c.name == "exchange"; }),
                 has(partsOf(job, e), [](const PartLine& p) { return p.name == "another supply"; }),
                 html.find("all of it exchanged") != std::string::npos,
@@ -133,6 +165,48 @@ private Q_SLOTS:
             QVERIFY(all.insert(kind).second);
             QVERIFY(kind->planned != nullptr && !kind->planned(Job{}));
             QVERIFY(kind->lines != nullptr || kind->follows);
+        }
+    }
+
+    /// The files that ARCHITECTURE names for a kind of change are those of every kind there is, and no other
+    /// source knows one by its name.
+    void architecture()
+    {
+        const QString text = QString::fromStdString(test::sourceFile("docs/ARCHITECTURE.md"));
+        const qsizetype begin = text.indexOf(u"To add one, say `exchange`:"_s);
+        QVERIFY(begin > 0);
+        const QString how = text.mid(begin, text.indexOf(u"\n\n"_s, begin) - begin);
+        const QDir root(QStringLiteral(OFFSHOOT_SOURCE_DIR));
+        QStringList shared;
+        QStringList own;
+        static const QRegularExpression path(u"`(src/[^`]+)`"_s);
+        for (auto at = path.globalMatch(how); at.hasNext();) {
+            const QString name = at.next().captured(1);
+            if (!name.contains(u"exchange"_s)) {
+                QVERIFY2(QFileInfo::exists(root.filePath(name)), qPrintable(name));
+                shared.push_back(name);
+            } else if (name.startsWith(u"src/core/kinds/"_s)) {
+                own.push_back(name);
+            }
+        }
+        QCOMPARE(own.size(), 1);
+        for (const Kind* kind : kinds()) {
+            const QString name = QString::fromUtf8(kind->name.data(), qsizetype(kind->name.size()));
+            const QString file = QString(own.front()).replace(u"exchange"_s, name);
+            QVERIFY2(QFileInfo::exists(root.filePath(file)), qPrintable(file));
+            const QString folder = QFileInfo(file).path();
+            const QRegularExpression known(uR"(\bkind::%1\b|extern const Kind %1\b)"_s.arg(name));
+            int lines = 0;
+            QDirIterator sources(root.filePath(u"src"_s), {u"*.cpp"_s, u"*.h"_s}, QDir::Files,
+                                 QDirIterator::Subdirectories);
+            while (sources.hasNext()) {
+                const QString source = root.relativeFilePath(sources.next());
+                if (QString::fromStdString(test::sourceFile(source.toUtf8().constData())).contains(known)) {
+                    QVERIFY2(shared.contains(source) || source.startsWith(folder), qPrintable(source));
+                    ++lines;
+                }
+            }
+            QVERIFY2(lines >= 2, qPrintable(name)); // declared, and in the table
         }
     }
 };

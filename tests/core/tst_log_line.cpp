@@ -1,5 +1,5 @@
 // The log line: what people write, as understood and as refused.
-#include "core/job/log_line.h"
+#include "core/evaluate/log_line.h"
 #include "core/values/format.h"
 #include "support/support.h"
 

@@ -1,6 +1,12 @@
 // The output side beyond one rail: trimming, loads, rewinding, limits and hiccup against plain references,
 // and the consequences of every topology against figures worked by hand.
-#include "core/job/workspaces.h"
+#include "core/evaluate/batch_view.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/hiccup_view.h"
+#include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/trim/trim_view.h"
 #include "support/support.h"
 
 #include <algorithm>

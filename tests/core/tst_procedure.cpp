@@ -1,5 +1,5 @@
 // The procedure over a family of supplies: its order, its gates, its cautions and its windows.
-#include "core/job/evaluation.h"
+#include "core/evaluate/evaluation.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,5 +1,5 @@
 // What must hold for any input, drawn at random with fixed seeds: corners, CSV, log lines, whole evaluations.
-#include "core/job/log_line.h"
+#include "core/evaluate/log_line.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,6 +1,6 @@
 // What a job file may lack: keys taken away, zeroed, swapped and doubled at random in every demo job.
 // Whatever is still read must be written so that it reads the same again, and be judged without a fault.
-#include "core/job/evaluation.h"
+#include "core/evaluate/evaluation.h"
 #include "support/spoiler.h"
 
 #include <QDir>

@@ -1,10 +1,20 @@
 // What the workspaces say: every sentence of a view, reached by changing a demo job's file at one or two
 // places.
-#include "core/job/chain.h"
-#include "core/job/joining.h"
-#include "core/job/mains_views.h"
-#include "core/job/wiring.h"
-#include "core/job/workspaces.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/evidence_view.h"
+#include "core/evaluate/hiccup_view.h"
+#include "core/evaluate/noise_view.h"
+#include "core/evaluate/safe_view.h"
+#include "core/kinds/chain/chain_view.h"
+#include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/trim/trim_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/kinds/wire/wire_view.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,8 +1,8 @@
 // Law 12: a unit whose parts lie within their tolerances, read with a meter within its own, passes every
 // step. Units are drawn: reference, legs, what is added, a trimmer's travel, a droop that goes with the
 // current or with the voltage; every reading is off by up to the meter's doubt.
-#include "core/job/evaluation.h"
-#include "core/job/joining.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/joined/bus_view.h"
 #include "support/support.h"
 
 #include <algorithm>

@@ -1,5 +1,6 @@
 // Units side by side and stacked, the wire and the sense leads: against plain references that know nothing of
 // segments, against the circuit's own equations, and at their edges.
+#include "core/calculate/ballast.h"
 #include "core/calculate/cable.h"
 #include "core/calculate/merge_wires.h"
 #include "core/calculate/parallel.h"

@@ -1,6 +1,8 @@
 // The model of supplies with several rails: what can hold charge in each topology, what a plan makes of the
 // supply, which rails move, and the drawer's banks and turns against what must hold for any of them.
-#include "core/job/workspaces.h"
+#include "core/calculate/rewind.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/planned.h"
 #include "support/support.h"
 

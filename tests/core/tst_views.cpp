@@ -1,10 +1,17 @@
 // What must hold of every workspace's figures, whatever the job: laws checked on each demo job and on many
 // random variations of it.
-#include "core/job/evaluation.h"
-#include "core/job/joining.h"
-#include "core/job/mains_views.h"
-#include "core/job/wiring.h"
-#include "core/job/workspaces.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/evidence_view.h"
+#include "core/evaluate/noise_view.h"
+#include "core/evaluate/safe_view.h"
+#include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/kinds/wire/wire_view.h"
 #include "support/spoiler.h"
 
 #include <QDir>
@@ -38,6 +45,27 @@ private:
     int m_checked = 0;
 };
 
+/// Equal units of which one is set higher by the match, and by nothing else: it carries a tenth more than the
+/// mean, no less and no more.
+void matched(Laws& laws, const ParallelView& view, const Job& job)
+{
+    const auto& units = view.model.input->units;
+    if (view.match_v <= 0 || units.size() < 2)
+        return;
+    double mean_ohm = 0;
+    for (const ParallelUnit& unit : units)
+        mean_ohm += (unit.r_out_ohm + unit.r_lead_ohm + (unit.diode ? unit.diode->r_ohm : 0)) /
+                    static_cast<double>(units.size());
+    constexpr double high_v = 1000; // far above any drop: nothing runs dry
+    ParallelInput equal{.units = {}, .load = {.current_a = *job.need.current_a}};
+    for (const ParallelUnit& unit : units)
+        equal.units.push_back({.name = unit.name, .v_set_v = high_v, .r_out_ohm = mean_ohm});
+    equal.units.front().v_set_v += view.match_v;
+    const double mean_a = *job.need.current_a / static_cast<double>(units.size());
+    laws.equal(busState(equal).units.front().current_a, mean_a * 1.1, "matched units share within a tenth",
+               1e-4);
+}
+
 void sideBySide(Laws& laws, const Job& job, const Evaluation& e)
 {
     const ParallelView view = parallelView(job, e);
@@ -65,8 +93,7 @@ void sideBySide(Laws& laws, const Job& job, const Evaluation& e)
             sum_a += i_a;
         laws.hold(sum_a <= view.loads_a[k] * (1 + 1e-6) + 1e-9, "curves never add up to more than the load");
     }
-    if (view.before_trimming && view.after_trimming)
-        laws.hold(view.match_v >= 0, "a match is no negative voltage");
+    matched(laws, view, job);
 }
 
 void stacked(Laws& laws, const Job& job, const Evaluation& e)
@@ -118,8 +145,18 @@ void wire(Laws& laws, const Job& job, const Evaluation& e)
     for (const WireOption& size : view.sizes)
         if (size.result.drop_v && size.wire.area_m2 > 0)
             laws.hold(size.result.load_v.value_or(0) <= view.terminal_v * (1 + 1e-12), "no wire adds volts");
-    if (view.merge_needed)
-        laws.hold(*view.merge_needed >= 1, "a conductor at least");
+    if (!view.merge_input)
+        return;
+    const auto coolWith = [&view](std::int64_t conductors) {
+        MergeInput in = *view.merge_input;
+        in.conductors = conductors;
+        return mergeWires(in).verdict == Verdict::Fits;
+    };
+    constexpr std::int64_t most = 20;
+    laws.hold(coolWith(view.merge_needed.value_or(most)) == view.merge_needed.has_value(),
+              "so many conductors stay cool, or none do");
+    if (view.merge_needed && *view.merge_needed > 1)
+        laws.hold(!coolWith(*view.merge_needed - 1), "one conductor less does not");
 }
 
 void minimumLoad(Laws& laws, const Job& job, const Evaluation& e)
@@ -181,21 +218,49 @@ void rewind(Laws& laws, const Job& job, const Evaluation& e)
             laws.hold(option.volts_per_turn <= per_turn_v * (1 + 1e-9), "more turns, fewer volts in each");
         per_turn_v = option.volts_per_turn;
     }
-    laws.hold(std::abs(static_cast<double>(r.best_turns) - r.ideal_turns) < 6 || r.options.size() > 1,
-              "the best is near the ideal");
+    const auto best = std::ranges::find(r.options, r.best_turns, &RewindOption::turns);
+    laws.hold(best != r.options.end(), "the best is among the options");
+    if (best == r.options.end())
+        return;
+    // A mains winding takes the nearest volts; elsewhere ratings come first, then the nearest turns.
+    const bool line = view.input->topology == WoundTopology::Line;
+    const auto rank = [](const RewindOption& option) {
+        static constexpr std::array<int, 4> order{0, 1, 3, 2}; // fits, tight, breaks, unknown
+        return option.verdict ? order.at(static_cast<std::size_t>(*option.verdict)) : 0;
+    };
+    const auto off = [&](const RewindOption& option) {
+        return line ? std::abs(option.error_v) : std::abs(static_cast<double>(option.turns) - r.ideal_turns);
+    };
+    for (const RewindOption& option : r.options) {
+        laws.hold(line || rank(option) >= rank(*best), "none is better than the best");
+        if (line || rank(option) == rank(*best))
+            laws.hold(off(option) >= off(*best) * (1 - 1e-9), "none as good comes nearer");
+    }
 }
 
 void evidence(Laws& laws, const Job& job)
 {
     const EvidenceView view = evidenceView(job);
+    const EvidenceResult& r = view.result;
+    if (job.need.mains.v_assumed) {
+        laws.hold(r.verdict == Verdict::Unknown && view.sentence.find("Need") != std::string::npos,
+                  "without a mains nothing is known, and where to say it is");
+        return;
+    }
     bool forbids = false;
-    for (const JudgedClue& clue : view.result.clues)
-        forbids = forbids || (clue.says == Says::Forbids && clue.use.has_value());
-    laws.hold(!forbids || view.result.verdict == Verdict::Breaks || view.result.verdict == Verdict::Unknown,
-              "what a part forbids does not fit");
-    laws.hold(view.result.verdict != Verdict::Unknown || !view.next.empty() || view.result.clues.empty() ||
-                  forbids || !view.sentence.empty(),
-              "unknown says what to read");
+    for (std::size_t i = 0; i < r.clues.size(); ++i) {
+        const ClueKind kind = view.input.clues[i].kind;
+        const bool paper = kind == ClueKind::Label || kind == ClueKind::Manual || kind == ClueKind::Sibling;
+        forbids = forbids || (r.clues[i].says == Says::Forbids && !paper);
+    }
+    laws.hold(!forbids || r.verdict == Verdict::Breaks, "what a part forbids breaks");
+    laws.hold(r.verdict != Verdict::Fits ||
+                  (r.max_nominal_v && *r.max_nominal_v >= job.need.mains.v_v * (1 - 1e-9)),
+              "what fits is permitted by the part that rules");
+    laws.hold(view.next.empty() == (r.unread.empty() && r.missing.empty()),
+              "what to read next is said as long as something is unread");
+    if (!r.unread.empty())
+        laws.hold(view.next.find(r.unread.front()) != std::string::npos, "by its name");
 }
 
 void surge(Laws& laws, const Job& job)

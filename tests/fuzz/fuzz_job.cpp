@@ -1,5 +1,5 @@
 // Any text as a job file: refused with a place, or read, evaluated and written back to the same job.
-#include "core/job/evaluation.h"
+#include "core/evaluate/evaluation.h"
 
 #include <cstdint>
 #include <cstdlib>

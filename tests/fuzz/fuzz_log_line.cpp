@@ -1,5 +1,5 @@
 // Any line typed into a job with a rail: no crash, and what is understood has a value or a text.
-#include "core/job/log_line.h"
+#include "core/evaluate/log_line.h"
 
 #include <cmath>
 #include <cstdint>

@@ -1,9 +1,8 @@
 // Jobs drawn at random within what a job file allows, and every plan that can be made of a job's parts.
 #pragma once
 
-#include "core/job/chain.h"
-#include "core/job/joining.h"
-#include "core/job/mains_views.h"
+#include "core/kinds/chain/chain_view.h"
+#include "core/kinds/windings/windings_view.h"
 
 #include <random>
 #include <vector>

@@ -2,8 +2,7 @@
 // the last. Each breach is one line.
 #pragma once
 
-#include "core/job/evaluation.h"
-#include "core/job/joining.h"
+#include "core/evaluate/evaluation.h"
 
 #include <algorithm>
 #include <set>

@@ -1,7 +1,7 @@
 // make_data FOLDER: writes the published schemas and the default drawer. A test compares them with data/.
 #include "calc/calculations.h"
+#include "core/evaluate/whole_job.h"
 #include "core/job/job.h"
-#include "core/job/whole_job.h"
 
 #include <filesystem>
 #include <fstream>

@@ -139,9 +139,9 @@ private Q_SLOTS:
         QCOMPARE(Others(d).count(), 0u);
         answerDialog<ui::JobList>([](ui::JobList& list) {
             auto* rows = list.findChild<QListWidget*>();
-            for (int i = 0; i < rows->count(); ++i)
-                if (rows->item(i)->text().startsWith(u"Mast camera"_s))
-                    Q_EMIT rows->itemActivated(rows->item(i));
+            const auto camera = [rows] { return rows->findItems(u"Mast camera"_s, Qt::MatchStartsWith); };
+            QVERIFY(QTest::qWaitFor([&] { return !camera().isEmpty(); })); // read in the background
+            Q_EMIT rows->itemActivated(camera().front());
         });
         run(d, u"Jobs of this folder…"_s);
         QCOMPARE(Others(d).one().session().job().title, std::string("Mast camera"));

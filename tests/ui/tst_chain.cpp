@@ -1,5 +1,6 @@
 // The rectifier and smoothing chain edited in place: every kind of rectifier, element and load, what cannot
 // be simulated, stopping a run; the keyboard stays on the field it is on.
+
 #include "ui/driver.h"
 #include "ui/rectifier/chain_pictures.h"
 #include "ui/test_folder.h"

@@ -1,5 +1,6 @@
 // Units side by side and stacked, the run to the load, and the mains side, in the real window: dragged,
 // clicked, planned by keys, typed wrongly, undone; and the procedure that follows.
+#include "core/evaluate/noise_view.h"
 #include "core/kinds/kind.h"
 #include "ui/driver.h"
 #include "ui/fields/option_list.h"

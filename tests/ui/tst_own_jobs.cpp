@@ -1,8 +1,10 @@
 // Jobs of one's own, typed into an empty window: several rails with a trimmer, two units stacked, a
 // transformer for another mains. None of it is in the demo data; the figures are worked out here.
-#include "core/job/joining.h"
-#include "core/job/mains_views.h"
-#include "core/job/workspaces.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/trim/trim_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/supply/connections.h"
 #include "ui/driver.h"
 #include "ui/fields/option_list.h"
 #include "ui/plan/plan_page.h"

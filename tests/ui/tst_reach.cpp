@@ -1,5 +1,6 @@
 // What a job file can hold and what the window can enter are the same: every field, cell, box, tick, list and
 // button of every page is tried, and the keys of the file that changed are compared with its schema.
+
 #include "ui/driver.h"
 #include "ui/fields/job_table.h"
 #include "ui/fields/option_list.h"

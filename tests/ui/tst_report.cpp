@@ -1,5 +1,7 @@
 // What leaves the program: the report as HTML and PDF, and the label, for jobs in every condition.
-#include "core/job/connections.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/chain/chain_view.h"
+#include "core/supply/connections.h"
 #include "support/support.h"
 #include "ui/look.h"
 #include "ui/signoff/report.h"

@@ -1,7 +1,6 @@
 // CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals;
 // read back also with semicolons and decimal commas, as spreadsheets of many countries write them.
 #include "core/job/job.h"
-#include "core/job/mains_views.h"
 #include "core/values/format.h"
 
 #include <algorithm>

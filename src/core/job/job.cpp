@@ -27,16 +27,6 @@ bool sameEdits(const Job& a, const Job& b)
            a.plan == b.plan && a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter;
 }
 
-bool Refit::covers(const ConsequenceRow& judged) const
-{
-    return row == judged.id && (rail.empty() || rail == judged.rail);
-}
-
-bool Acceptance::covers(const ConsequenceRow& judged) const
-{
-    return row == judged.id && (rail.empty() || rail == judged.rail) && (part.empty() || part == judged.part);
-}
-
 std::optional<Target> unitTarget(const Job& job)
 {
     const auto& target = job.need.target;
@@ -110,25 +100,6 @@ void putUnderChange(Job& job, std::size_t rail)
     job.plan.chosen.reset();
 }
 
-std::string wireText(const WirePlan& wire)
-{
-    const std::string size = formatValue(wire.area_m2, Quantity::WireSize);
-    return wire.conductors > 1 ? std::to_string(wire.conductors) + " conductors of " + size + " each way"
-                               : size + " wire";
-}
-
-std::string connectionText(const ConnectionPlan& connection)
-{
-    std::string text;
-    std::int64_t last = -1;
-    for (const PlannedSegment& s : connection.segments) {
-        text += last < 0 ? "" : s.string == last ? " + " : " || ";
-        text += s.from + "-" + s.to;
-        last = s.string;
-    }
-    return text;
-}
-
 std::string unitName(const Job& job, std::size_t unit)
 {
     const auto named = [&job](std::size_t n) -> const std::string& {
@@ -139,6 +110,20 @@ std::string unitName(const Job& job, std::size_t unit)
     for (std::size_t n = 1; n <= job.others.size() + 1; ++n)
         taken = taken || (n != unit && named(n) == name);
     return !taken ? name : (name.empty() ? "unit" : name) + " #" + std::to_string(unit);
+}
+
+std::size_t unitCount(const Job& job) { return job.others.size() + 1; }
+
+const Supply& unitSupply(const Job& job, std::size_t unit)
+{
+    return unit == 1 ? job.found : job.others.at(unit - 2);
+}
+
+const RectifierChain* plannedChain(const Job& job)
+{
+    if (job.plan.chain)
+        return &*job.plan.chain;
+    return job.found.mains_side.chain ? &*job.found.mains_side.chain : nullptr;
 }
 
 std::optional<std::string> unitTag(std::size_t unit)
@@ -218,132 +203,6 @@ std::vector<StockItem> defaultDrawer()
 
 // ---- documents
 
-void fields(Fields& f, RailNeed& value)
-{
-    f.need("rail", value.rail);
-    f.need("min_v", value.min_v);
-    f.need("max_v", value.max_v);
-    f.demand(value.min_v < value.max_v, ErrorCode::Inconsistent, {}, "min_v is not below max_v");
-}
-
-void fields(Fields& f, Need& value)
-{
-    f.may("target", value.target);
-    f.may("current_a", value.current_a, range::positive);
-    f.may("least_a", value.least_a, range::not_negative);
-    f.may("peak_a", value.peak_a, range::positive);
-    f.may("draws", value.draws);
-    f.may("others", value.others);
-    f.may("ripple_max_v", value.ripple_max_v, range::positive);
-    if (f.reading())
-        value.mains.v_assumed = value.mains.spread_assumed = true; // until the file says
-    f.may("mains", value.mains);
-    f.may("load", value.load);
-    f.may("why", value.why);
-    f.may("must_not_change", value.must_not_change);
-}
-
-void fields(Fields& f, ChosenNetwork& value)
-{
-    f.need("method", value.method);
-    f.need("network", value.network);
-    f.need("parts", value.parts, {1, max_network_parts});
-    f.demand(value.parts.size() == value.network.parts().size(), ErrorCode::Inconsistent, "parts",
-             "one entry for each part of the network is wanted");
-}
-
-void fields(Fields& f, TrimmerPlan& value)
-{
-    f.may("method", value.method);
-    f.may("pot_ohm", value.pot_ohm, range::positive);
-    f.may("fixed_ohm", value.fixed_ohm, range::not_negative);
-    f.may("wiper_tied", value.wiper_tied);
-    f.may("measured_ohm", value.measured_ohm, range::not_negative);
-}
-
-void fields(Fields& f, TrimPlan& value)
-{
-    f.need("trimmer", value.trimmer);
-    f.may("scale", value.scale, range::positive);
-}
-
-void fields(Fields& f, DummyLoadPlan& value)
-{
-    f.need("rail", value.rail);
-    f.need("network", value.network);
-    f.may("part_power_w", value.part_power_w, range::positive);
-}
-
-void fields(Fields& f, RewindPlan& value)
-{
-    constexpr std::int64_t most_turns = 10000;
-    f.need("rail", value.rail);
-    f.need("turns", value.turns, 1, most_turns);
-}
-
-void fields(Fields& f, ShuntPlan& value)
-{
-    f.need("network", value.network);
-    f.may("tolerance", value.tolerance, range::fraction);
-    f.may("part_power_w", value.part_power_w, range::positive);
-}
-
-void fields(Fields& f, UnitSetting& value)
-{
-    f.need("unit", value.unit, 1, most_units);
-    f.need("v_set_v", value.v_set_v, range::positive);
-}
-
-std::string JoinPlan::ballastText() const
-{
-    if (!ballast_lead)
-        return ballast->prettyText();
-    return formatOhms(ballast->ohm()) + " by " + formatValue(ballast_lead->length_m, Quantity::Length, 2) +
-           " more lead of " + formatValue(ballast_lead->area_m2, Quantity::WireSize);
-}
-
-void fields(Fields& f, JoinPlan& value)
-{
-    f.may("kind", value.kind);
-    f.may("settings", value.settings);
-    f.may("ballast", value.ballast);
-    f.may("ballast_power_w", value.ballast_power_w, range::positive);
-    f.may("ballast_lead", value.ballast_lead);
-    f.may("diode", value.diode);
-    f.may("opened_bonds", value.opened_bonds, 1, most_units);
-    f.may("reverse_diode", value.reverse_diode);
-    f.may("earthed_node", value.earthed_node, 0, most_units);
-}
-
-void fields(Fields& f, WirePlan& value)
-{
-    f.need("area_m2", value.area_m2, range::positive);
-    f.may("conductors", value.conductors, 1, most_units);
-}
-
-void fields(Fields& f, PlannedSegment& value)
-{
-    f.need("string", value.string, 0, 3);
-    f.need("winding", value.winding);
-    f.need("from", value.from);
-    f.need("to", value.to);
-}
-
-void fields(Fields& f, ConnectionPlan& value) { f.may("segments", value.segments, {0, 4}); }
-
-void fields(Fields& f, LimiterPlan& value)
-{
-    f.may("r_ohm", value.r_ohm, range::positive);
-    f.may("power_w", value.power_w, range::positive);
-    f.may("pulse_j", value.pulse_j, range::positive);
-    f.may("fusible", value.fusible);
-    f.may("bypass_s", value.bypass_s, range::not_negative);
-    f.may("relay", value.relay);
-    f.may("delay_c_f", value.delay_c_f, range::positive);
-    f.may("delay_supply_v", value.delay_supply_v, range::positive);
-    f.may("delay_threshold_v", value.delay_threshold_v, range::positive);
-}
-
 void fields(Fields& f, HiccupSeen& value)
 {
     f.may("lamp_in", value.lamp_in);
@@ -351,96 +210,6 @@ void fields(Fields& f, HiccupSeen& value)
     f.may("stops_unloaded", value.stops_unloaded);
     f.may("stops_with_load", value.stops_with_load);
     f.may("reaches_output", value.reaches_output);
-}
-
-void fields(Fields& f, Refit& value)
-{
-    f.need("row", value.row);
-    f.need("rating", value.rating, range::positive);
-    f.may("rail", value.rail);
-}
-
-void fields(Fields& f, Acceptance& value)
-{
-    f.need("row", value.row);
-    f.need("reason", value.reason);
-    f.may("rail", value.rail);
-    f.may("part", value.part);
-    f.demand(!rowInfo(value.row).mains_side, ErrorCode::Inconsistent, "row",
-             "a break on the mains side cannot be accepted");
-}
-
-void fields(Fields& f, Plan& value)
-{
-    f.may("route", value.route);
-    f.may("chosen", value.chosen);
-    f.may("trimmer", value.trimmer);
-    f.may("max_parts", value.max_parts, 1, 2);
-    f.may("trim", value.trim);
-    f.may("dummy_load", value.dummy_load);
-    f.may("rewind", value.rewind);
-    f.may("shunt", value.shunt);
-    f.may("join", value.join);
-    f.may("wire", value.wire);
-    f.may("remote_sense", value.remote_sense);
-    f.may("connection", value.connection);
-    f.may("limiter", value.limiter);
-    f.may("chain", value.chain);
-    f.may("refits", value.refits);
-    f.may("accepted", value.accepted);
-}
-
-void fields(Fields& f, ReadingLoad& value)
-{
-    f.need("value", value.value, range::not_negative);
-    f.need("quantity", value.quantity);
-}
-
-std::optional<double> loadAmps(const LogEntry& entry)
-{
-    if (!entry.load)
-        return std::nullopt;
-    switch (entry.load->quantity) {
-    case Quantity::Current:
-        return entry.load->value;
-    case Quantity::Power:
-        return *entry.value != 0 ? std::optional(entry.load->value / std::abs(*entry.value)) : std::nullopt;
-    case Quantity::Resistance:
-        return entry.load->value > 0 ? std::optional(std::abs(*entry.value) / entry.load->value)
-                                     : std::nullopt;
-    default:
-        return std::nullopt;
-    }
-}
-
-void fields(Fields& f, LogEntry& value)
-{
-    constexpr Lengths names{0, 1000};
-    f.need("id", value.id);
-    f.need("time_s", value.time_s);
-    f.need("kind", value.kind);
-    f.may("step", value.step);
-    f.may("point", value.point);
-    f.may("quantity", value.quantity);
-    f.may("value", value.value);
-    f.may("uncertainty", value.uncertainty, range::not_negative);
-    f.may("load", value.load);
-    f.may("unit", value.unit);
-    f.may("stage", value.stage);
-    f.may("isolation", value.isolation);
-    f.may("meter", value.meter);
-    f.may("typed", value.typed, any_text);
-    f.may("imported", value.imported);
-    f.may("text", value.text, any_text);
-    f.may("lamp", value.lamp);
-    f.may("by_words", value.by_words);
-    if (f.mode() != Fields::Mode::Write || value.kind == LogKind::Model) {
-        f.may("sources", value.sources, names);
-        f.may("reservoirs", value.reservoirs, names);
-    }
-    const bool reading = value.kind == LogKind::Reading;
-    f.demand(!reading || (value.point && value.value && value.quantity), ErrorCode::Missing, "value",
-             "a reading has point, quantity and value");
 }
 
 void fields(Fields& f, Meter& value)

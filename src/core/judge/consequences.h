@@ -7,6 +7,7 @@
 // verdict unknown with the part to read.
 #pragma once
 
+#include "core/supply/station.h"
 #include "core/supply/supply.h"
 #include "core/values/quantity.h"
 #include "core/values/verdict.h"
@@ -18,31 +19,6 @@
 #include <vector>
 
 namespace offshoot {
-
-/// Where power passes, from the inlet to the load; Feedback carries none and is drawn as a loop.
-enum class Station {
-    Inlet,
-    Fuse,
-    Inrush,
-    InputRectifier,
-    Reservoir,
-    Converter,
-    Transformer,
-    OutputRectifier,
-    Smoothing,
-    Cable,
-    Load,
-    Feedback,
-};
-template <>
-struct Words<Station>
-{
-    static constexpr std::array<std::string_view, 12> list{
-        "inlet",     "fuse",      "inrush",      "input_rectifier",
-        "reservoir", "converter", "transformer", "output_rectifier",
-        "smoothing", "cable",     "load",        "feedback"};
-};
-inline constexpr std::size_t station_count = Words<Station>::list.size();
 
 /// Every row there is. `RowInfo` below says where it stands and which rating answers it.
 enum class RowId {

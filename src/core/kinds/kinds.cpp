@@ -1,5 +1,11 @@
+#include "core/kinds/chain/chain_view.h"
+#include "core/kinds/job_figures.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/modules.h"
+#include "core/kinds/parts_list.h"
+#include "core/kinds/picture.h"
+#include "core/kinds/planned.h"
+#include "core/supply/connections.h"
 
 #include <algorithm>
 
@@ -10,7 +16,7 @@ std::vector<const Kind*>& kinds()
     static std::vector<const Kind*> all{
         &kind::rewind,  &kind::current_limit, &kind::windings,   &kind::surge_limiter,
         &kind::chain,   &kind::wire,          &kind::dummy_load, &kind::refits,
-        &kind::divider, &kind::joined,        &kind::trim,
+        &kind::divider, &kind::trim,          &kind::joined,
     };
     return all;
 }
@@ -25,10 +31,10 @@ std::vector<const Kind*> plannedKinds(const Job& job)
 
 PlannedUnit plannedUnit(const Job& job)
 {
-    PlannedUnit unit{job.found, job.need.load};
+    PlannedUnit unit{.supply = job.found, .load = job.need.load};
     for (const Kind* kind : plannedKinds(job))
         if (kind->apply != nullptr)
-            kind->apply(job, unit.supply, unit.load);
+            kind->apply(job, unit);
     return unit;
 }
 
@@ -49,41 +55,64 @@ bool changesAnything(const Job& job)
                                [&](const Kind* kind) { return !kind->follows && kind->planned(job); });
 }
 
-std::vector<Connections> plannedConnections(const Job& job, const Evaluation& evaluation)
+PlannedWork plannedWork(const Job& job, const Figures& figures)
+{
+    PlannedWork work{.supply = figures.unit.supply,
+                     .lines = plannedChanges(job),
+                     .changes = changesAnything(job),
+                     .kinds = {}};
+    for (const Kind* kind : plannedKinds(job))
+        work.kinds.push_back(kind->work != nullptr ? kind->work(job, figures) : Work{});
+    return work;
+}
+
+EnergyModel energyModel(const Job& job, Condition condition)
+{
+    if (condition == Condition::Planned)
+        return energyModel(job, plannedSupply(job), plannedChain(job));
+    const auto& chain = job.found.mains_side.chain;
+    return energyModel(job, job.found, chain ? &*chain : nullptr);
+}
+
+EnergyModel energyModel(const Job& job)
+{
+    return energyModel(job, poweredSinceChange(job) ? Condition::Planned : Condition::Found);
+}
+
+std::vector<Connections> plannedConnections(const Job& job, const Figures& figures)
 {
     std::vector<Connections> all;
     for (const Kind* kind : plannedKinds(job))
         if (kind->wiring != nullptr)
-            kind->wiring(job, evaluation, all);
+            kind->wiring(job, figures, all);
     std::ranges::stable_sort(all, {}, &Connections::station);
     return all;
 }
 
-std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation)
+PartList plannedParts(const Job& job, const Figures& figures)
 {
     PartList list(job);
     for (const Kind* kind : plannedKinds(job))
         if (kind->parts != nullptr)
-            kind->parts(job, evaluation, list);
-    list.addTools(evaluation);
-    return list.take();
+            kind->parts(job, figures, list);
+    return list;
 }
 
-std::vector<ReportPicture> planPictures(const Job& job, const Evaluation& evaluation, const ChainRun* run)
+std::vector<ReportPicture> planPictures(const Job& job, const Figures& figures, const ChainRun* run)
 {
     std::vector<ReportPicture> all;
     for (const Kind* kind : plannedKinds(job))
         if (kind->pictures != nullptr)
-            kind->pictures(job, evaluation, run, all);
+            kind->pictures(job, figures, run, all);
     return all;
 }
 
-std::vector<ConsequenceRow> kindRows(const Job& job, const Evaluation& evaluation, const ChainRun* run)
+std::vector<ConsequenceRow> kindRows(const Job& job, const Figures& figures, const ChainRun* run)
 {
     std::vector<ConsequenceRow> all;
     for (const Kind* kind : kinds())
         if (kind->rows != nullptr)
-            std::ranges::move(kind->rows(job, evaluation, run), std::back_inserter(all));
+            std::ranges::move(kind->rows(job, figures, run), std::back_inserter(all));
     return all;
 }
 

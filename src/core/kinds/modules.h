@@ -2,8 +2,12 @@
 #pragma once
 
 #include "core/kinds/kind.h"
+#include "core/procedure/change_procedure.h"
 
 namespace offshoot::kind {
+
+/// Usual surface limit: a winding of class E less what is hotter inside.
+inline const WarmPart warm_winding{"winding", 363.15, "usual surface limit of a winding"};
 
 extern const Kind rewind;
 extern const Kind current_limit;

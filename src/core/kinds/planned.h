@@ -1,19 +1,24 @@
 // What the plan makes of a job, over every kind of change in it.
 #pragma once
 
-#include "core/job/job.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/procedure/isolation.h"
 
 #include <string>
 #include <vector>
 
 namespace offshoot {
 
-/// As the plan leaves them: other parts, turns, loads and shunt in place, and of the load the ratings of its
-/// own parts that are fitted anew. Voltages stay as found.
+/// The unit on the bench and its load as the plan leaves them, worked out once: other parts, turns, loads and
+/// shunt in place, of the load the ratings of its own parts that are fitted anew, and what the change of the
+/// mains side comes to. Voltages stay as found.
 struct PlannedUnit
 {
     Supply supply;
     Load load;
+    std::optional<WindingsView> windings = {}; ///< where the plan connects them anew
+    std::optional<PlannedLimiter> limiter = {};
 };
 PlannedUnit plannedUnit(const Job& job);
 Supply plannedSupply(const Job& job);
@@ -21,5 +26,10 @@ Supply plannedSupply(const Job& job);
 std::vector<std::string> plannedChanges(const Job& job);
 /// Whether anything at all is to be changed.
 bool changesAnything(const Job& job);
+/// Sources and reservoirs of the unit on the bench as it was found, or as the plan leaves it.
+enum class Condition { Found, Planned };
+EnergyModel energyModel(const Job& job, Condition condition);
+/// As the unit stands by the log: found until it was powered after the change.
+EnergyModel energyModel(const Job& job);
 
 } // namespace offshoot

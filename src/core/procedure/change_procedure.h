@@ -1,9 +1,9 @@
 // Builds the steps of `changeProcedure`, in the order in which the work is done: making safe and powering in
-// steps_safe.cpp, before the change in steps_found.cpp, the change in steps_change.cpp and steps_mains.cpp,
-// after it in steps_bringup.cpp, units joined and the run to the load in steps_join.cpp.
+// steps_safe.cpp, before the change in steps_found.cpp, around it in steps_change.cpp, after it in
+// steps_bringup.cpp, units joined and the run to the load in steps_join.cpp. The steps of the change itself
+// are the kinds' own: see Work.
 #pragma once
 
-#include "core/job/mains_views.h"
 #include "core/procedure/procedure.h"
 
 #include <algorithm>
@@ -31,21 +31,51 @@ TestLoad testLoad(double v_v, double current_a);
 class ChangeProcedure
 {
 public:
-    ChangeProcedure(const Job& job, const Predictions& predictions);
+    ChangeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work);
     std::vector<Step> run();
 
     // What the kinds of change write their steps with
     Step& add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail = {},
               std::vector<Does> does = {});
     const Job& job() const { return m_job; }
-    bool dc() const { return m_job.found.dcFed(); }
+    const Predictions& predictions() const { return m_predictions; }
+    /// The unit on the bench as it stands at this place of the procedure: found until the change is made,
+    /// then as planned.
+    const Supply& unit() const { return m_changed ? m_work.supply : m_job.found; }
+    const Supply& planned() const { return m_work.supply; }
+    const Rail& rail() const { return unit().rails.front(); }
+    bool dc() const { return unit().dcFed(); }
     bool anyMains() const;
     bool hasValves() const;
     std::optional<std::size_t> stepUnit(std::size_t unit) const;
     /// What a rail is to give, as its test loads are sized.
     std::optional<double> testVolts(const std::string& rail) const;
-    void connectWindings();
-    void changeDivider();
+    std::optional<TestLoad> loadFor(double share) const;
+    /// From here on the unit is as planned: sources, reservoirs and droop are those after the change.
+    void pastTheChange();
+
+    // Power in the middle of the change: made safe before and after
+    void makeSafe(const std::string& prefix, Stage stage);
+    void retestMains(const std::string& prefix);
+    void tieEnable(Stage stage);
+    void limiterIn(const std::string& id, Stage stage, const std::string& more);
+    Step& power(const std::string& id, Stage stage, bool limited, const std::string& load,
+                std::optional<std::size_t> unit = {});
+    void measureWires(Stage stage);
+    void heatUp(const std::string& id, Stage stage);
+
+    // Readings
+    void askOthers(Step& step, bool planned) const;
+    ReadingWindow widened(ReadingWindow window, Quantity quantity) const;
+    /// The output window with `load_a`, by the droop that the before-readings showed; of full load where the
+    /// droop is not known.
+    Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
+                   const std::string& because) const;
+    std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range,
+                                              std::string& because) const;
+    /// Whether the before-readings show how the output droops with this load.
+    bool droopKnown(double load_a) const { return droopAt(load_a).has_value(); }
+    void outputCautions(Step& step) const;
 
 private:
     bool any(Does what) const
@@ -59,7 +89,7 @@ private:
 
     // What kind of unit it is
     const Supply& supply(std::size_t unit) const;
-    std::size_t unitCount() const { return m_job.others.size() + 1; }
+    std::size_t unitCount() const { return offshoot::unitCount(m_job); }
     bool joined() const { return !m_job.others.empty(); }
     bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
     bool openable(std::size_t unit) const { return supply(unit).housing() == Enclosure::Closed; }
@@ -77,17 +107,12 @@ private:
     void isolate(const std::string& id, Stage stage);
     void measurePins(const std::string& id, Stage stage);
     void waitAndProve(const std::string& prefix, Stage stage);
-    void makeSafe(const std::string& prefix, Stage stage);
     void openCases(const std::string& prefix, Stage stage);
     void closeCases(const std::string& prefix, Stage stage);
     void discharge(const std::string& prefix, Stage stage);
     void earthTest(const std::string& id, Stage stage, std::size_t unit, const std::string& when);
-    void limiterIn(const std::string& id, Stage stage, const std::string& more);
     void limiterOut(const std::string& id, Stage stage);
-    Step& power(const std::string& id, Stage stage, bool limited, const std::string& load,
-                std::optional<std::size_t> unit = {});
     std::vector<std::string> checks(Stage stage, bool limited, const std::string& load) const;
-    void heatUp(const std::string& id, Stage stage);
     std::vector<Caution> powered(bool inside) const;
     const EnergyModel& energy() const
     {
@@ -100,29 +125,20 @@ private:
     void measureBonds();
     void formCapacitors();
     void powerAsFound();
-    void tieEnable(Stage stage);
     void unitAsFound(std::size_t unit);
     void leaveUnpowered(std::size_t unit);
     void beforeReadings();
-    void measureWires(Stage stage);
     std::string unmeasuredWires() const;
     const Wire* enableWire() const;
 
     // steps_change.cpp
     void fitParts();
-    void measureLeg();
-    void findByTrimmer();
-    void fitTrimmer();
-    void turnToTarget(const TrimmerUse& use, std::optional<double> light_a);
-    void takeTrimmerOut(const TrimmerUse& use);
-    void fitDivider();
     void inspectChange();
-    void retestMains(const std::string& prefix);
     bool worksOnMains() const;
+    /// What each kind in the plan has to do at this place.
+    void each(std::function<void(ChangeProcedure&)> Work::*at);
 
     // steps_mains.cpp
-    void provePhase(const PhaseTest& test);
-    void measureSecondaries();
     std::string noLoadWords() const;
     bool bearsNoLoad() const;
 
@@ -132,8 +148,6 @@ private:
     void loadSteps();
     std::string otherLoads() const;
     std::string busLoadWords() const;
-    void turnTrimmer();
-    void tryLimiter();
     void warmUp();
     void connectLoad();
     void connectBattery();
@@ -153,14 +167,6 @@ private:
     void connectSense();
 
     // Readings
-    void askOthers(Step& step, bool planned) const;
-    ReadingWindow widened(ReadingWindow window, Quantity quantity) const;
-    /// The output window with `load_a`, by the droop that the before-readings showed; of full load where the
-    /// droop is not known.
-    Asked outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
-                   const std::string& because) const;
-    std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range,
-                                              std::string& because) const;
     std::optional<VoltageRange> plannedAt(double share) const;
     /// What a load takes off the output. Part of it goes with the voltage (a loop of finite gain), part with
     /// the current alone (leads): nobody knows how much, so that both are allowed for.
@@ -173,19 +179,16 @@ private:
     };
     /// As the before-readings show it, where they are near enough to this load.
     std::optional<Droop> droopAt(std::optional<double> load_a) const;
-    std::optional<TestLoad> loadFor(double share) const;
     /// What stands for the users of another rail; nothing where nobody said what they draw.
     static std::optional<TestLoad> loadOf(const Predictions::Other& other);
     /// The load bank in words, each part with its switch.
     std::string loadBank() const;
-    void outputCautions(Step& step) const;
 
     const Job& m_job;
     const Predictions& m_predictions;
-    const Rail& m_rail;
+    const PlannedWork& m_work;
     std::optional<double> m_load_a;
     std::optional<double> m_test_v; ///< what the test loads are sized for
-    Fuse m_planned_fuse;
     ReadingStage m_reading_stage = ReadingStage::Found;
     bool m_changed = false; ///< the steps are past the change
     bool m_opened = false;  ///< the cases stand open

@@ -1,8 +1,7 @@
 #include "core/procedure/isolation.h"
 
 #include "core/calculate/discharge.h"
-#include "core/job/chain.h"
-#include "core/kinds/planned.h"
+#include "core/job/readings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -136,23 +135,13 @@ bool poweredSinceChange(const Job& job)
     return false;
 }
 
-EnergyModel energyModel(const Job& job)
-{
-    return energyModel(job, poweredSinceChange(job) ? Condition::Planned : Condition::Found);
-}
-
-EnergyModel energyModel(const Job& job, Condition condition)
+EnergyModel energyModel(const Job& job, const Supply& supply, const RectifierChain* chain)
 {
     EnergyModel model;
-    const bool planned = condition == Condition::Planned;
-    const Supply supply = planned ? plannedSupply(job) : job.found;
     model.sources.emplace_back(supply.dcFed() ? "input" : "mains");
     if (job.need.load.kind == LoadKind::Battery)
         model.sources.emplace_back("battery");
     addBulk(model, supply, job.need.mains);
-    const RectifierChain* chain = planned                   ? plannedChain(job)
-                                  : supply.mains_side.chain ? &*supply.mains_side.chain
-                                                            : nullptr;
     for (const Rail& rail : supply.rails) {
         double highest_v = rail.v_v.value_or(0);
         if (const auto window = windowOf(job, rail))
@@ -167,27 +156,6 @@ EnergyModel energyModel(const Job& job, Condition condition)
     for (std::size_t unit = 2; unit <= job.others.size() + 1; ++unit)
         addUnit(model, job, unit);
     return model;
-}
-
-std::vector<const LogEntry*> foundReadings(const Job& job, const Rail& rail)
-{
-    const auto struck = struckIds(job.log);
-    std::vector<const LogEntry*> read;
-    for (const LogEntry& entry : job.log)
-        if (entry.kind == LogKind::Reading && entry.stage == ReadingStage::Found &&
-            entry.point == rail.name && entry.quantity == Quantity::Voltage &&
-            entry.isolation == Isolation::Live && !entry.unit && !struck.contains(entry.id))
-            read.push_back(&entry);
-    return read;
-}
-
-std::set<std::string> struckIds(const std::vector<LogEntry>& log)
-{
-    std::set<std::string> struck;
-    for (const LogEntry& entry : log)
-        if (entry.kind == LogKind::Strike && entry.text)
-            struck.insert(*entry.text);
-    return struck;
 }
 
 namespace {

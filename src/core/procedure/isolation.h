@@ -41,12 +41,10 @@ struct EnergyModel
     /// Why it cannot become proven dead yet; empty if it can.
     std::string missing;
 };
-/// Of the unit as it was found, or as the plan leaves it: its reservoirs at the highest voltage they can have
-/// held, without load and at the highest mains.
-enum class Condition { Found, Planned };
-EnergyModel energyModel(const Job& job, Condition condition);
-/// As the unit stands by the log: found until it was powered after the change.
-EnergyModel energyModel(const Job& job);
+/// Of a job whose unit on the bench is this supply with this chain, if it has one: its reservoirs at the
+/// highest voltage they can have held, without load and at the highest mains.
+EnergyModel energyModel(const Job& job, const Supply& supply, const RectifierChain* chain);
+/// Whether the log has it powered after the step that alters its reservoirs.
 bool poweredSinceChange(const Job& job);
 
 struct IsolationView
@@ -84,12 +82,5 @@ struct Words<StepKind>
 bool allowedIn(StepKind kind, Isolation state);
 /// Why not, and what to do about it; empty if it may.
 std::string refusal(StepKind kind, const IsolationView& isolation);
-
-/// Ids of entries a later one struck.
-std::set<std::string> struckIds(const std::vector<LogEntry>& log);
-
-/// What was read of a rail of the unit on the bench before the change, live and not struck, in the log's
-/// order.
-std::vector<const LogEntry*> foundReadings(const Job& job, const Rail& rail);
 
 } // namespace offshoot

@@ -1,4 +1,4 @@
-#include "core/kinds/kind.h"
+#include "core/job/readings.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/format.h"
 #include "core/values/preferred.h"
@@ -126,9 +126,9 @@ bool Step::namedBy(std::string_view old_words) const
            });
 }
 
-std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions)
+std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work)
 {
-    return ChangeProcedure(job, predictions).run();
+    return ChangeProcedure(job, predictions, work).run();
 }
 
 // ---- what the builder knows of the job, and the readings it asks for
@@ -169,12 +169,11 @@ std::string TestLoad::text() const
            ")";
 }
 
-ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions)
+ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work)
     : m_job(job)
     , m_predictions(predictions)
-    , m_rail(job.found.rails.front())
+    , m_work(work)
     , m_load_a(job.need.current_a ? job.need.current_a : job.found.rails.front().i_rated_a)
-    , m_planned_fuse(plannedFuse(job))
 {
     // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each
     // has its even share.
@@ -183,7 +182,7 @@ ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions)
     if (const auto target = unitTarget(job))
         m_test_v = target->v;
     else
-        m_test_v = m_rail.v_v;
+        m_test_v = rail().v_v;
 }
 
 Step& ChangeProcedure::add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail,
@@ -201,7 +200,7 @@ Step& ChangeProcedure::add(std::string id, Stage stage, StepKind kind, std::stri
 
 const Supply& ChangeProcedure::supply(std::size_t unit) const
 {
-    return unit == 1 ? m_job.found : m_job.others.at(unit - 2);
+    return unit == 1 ? this->unit() : m_job.others.at(unit - 2);
 }
 
 bool ChangeProcedure::anyMains() const
@@ -212,15 +211,28 @@ bool ChangeProcedure::anyMains() const
     return false;
 }
 
+void ChangeProcedure::pastTheChange()
+{
+    m_changed = true;
+    m_reading_stage = ReadingStage::PlannedCheck;
+}
+
+void ChangeProcedure::each(std::function<void(ChangeProcedure&)> Work::*at)
+{
+    for (const Work& work : m_work.kinds)
+        if (work.*at)
+            (work.*at)(*this);
+}
+
 bool ChangeProcedure::barredBySeal() const
 {
-    return m_job.found.sealed() && std::ranges::any_of(plannedKinds(m_job), &Kind::inside);
+    return m_job.found.sealed() && std::ranges::any_of(m_work.kinds, &Work::inside);
 }
 
 double ChangeProcedure::highestOutput() const
 {
     double highest_v = unitTarget(m_job) ? unitTarget(m_job)->max_v : 0;
-    for (const Rail& rail : m_job.found.rails)
+    for (const Rail& rail : unit().rails)
         highest_v = std::max(highest_v, rail.v_v.value_or(0));
     if (m_predictions.planned)
         highest_v = std::max(highest_v, m_predictions.planned->max_v);
@@ -296,7 +308,7 @@ VoltageRange ChangeProcedure::Droop::under(const VoltageRange& unloaded) const
 
 std::optional<ChangeProcedure::Droop> ChangeProcedure::droopAt(std::optional<double> load_a) const
 {
-    if (!load_a || *load_a <= 0 || m_job.found.topology == Topology::Unregulated) // its simulation knows it
+    if (!load_a || *load_a <= 0 || unit().topology == Topology::Unregulated) // its simulation knows it
         return std::nullopt;
     struct Read
     {
@@ -306,7 +318,7 @@ std::optional<ChangeProcedure::Droop> ChangeProcedure::droopAt(std::optional<dou
     std::optional<Read> unloaded;
     std::optional<Read> loaded;
     constexpr double near_share = 0.3; // taken as a straight line so far
-    for (const LogEntry* entry : foundReadings(m_job, m_rail)) {
+    for (const LogEntry* entry : foundReadings(m_job, rail())) {
         const std::optional<double> a = entry->load ? loadAmps(*entry) : 0.0;
         if (!a)
             continue;
@@ -348,16 +360,16 @@ std::optional<VoltageRange> ChangeProcedure::plannedAt(double share) const
 Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std::optional<double> load_a,
                                 const std::string& because) const
 {
-    Asked asked{m_rail.name, Quantity::Voltage, std::nullopt, load_a, because};
+    Asked asked{rail().name, Quantity::Voltage, std::nullopt, load_a, because};
     if (!unloaded)
         return asked;
-    const bool loaded = load_a && *load_a > 0 && m_job.found.topology != Topology::Unregulated;
+    const bool loaded = load_a && *load_a > 0 && unit().topology != Topology::Unregulated;
     VoltageRange range = *unloaded;
     // A before-reading is not judged by the droop that it shows itself.
     if (const auto droop = m_changed ? droopAt(load_a) : std::nullopt) {
         range = droop->under(range);
         asked.because += ", with the droop of the before-readings";
-    } else if (const auto& r_out_ohm = m_job.found.joint.r_out_ohm; loaded && r_out_ohm) {
+    } else if (const auto& r_out_ohm = unit().joint.r_out_ohm; loaded && r_out_ohm) {
         range = {range.min_v - *r_out_ohm * *load_a, range.max_v - *r_out_ohm * *load_a};
         asked.because += ", less its droop of " + formatOhms(*r_out_ohm);
     } else if (loaded) {
@@ -365,7 +377,7 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
         range = {range.min_v * (1 - droop_allowed * part), range.max_v * (1 + rise_allowed * part)};
         asked.because += "; droop not known, 5 % at full load allowed";
     }
-    asked.window = widened(signedWindow(m_rail, range.min_v, range.max_v), Quantity::Voltage);
+    asked.window = widened(signedWindow(rail(), range.min_v, range.max_v), Quantity::Voltage);
     return asked;
 }
 

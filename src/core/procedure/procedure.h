@@ -6,6 +6,7 @@
 #include "core/calculate/part_search.h"
 #include "core/procedure/isolation.h"
 
+#include <functional>
 #include <optional>
 #include <string>
 #include <vector>
@@ -227,17 +228,6 @@ inline constexpr double free_above_ohm = 1e6;
 /// Where a temporary trimmer is read that was taken out.
 inline constexpr std::string_view trimmer_point = "trimmer";
 
-/// A temporary trimmer that finds the value of the planned part.
-struct TrimmerUse
-{
-    double preset_ohm;                  ///< its own, by the ohmmeter before it goes in
-    std::optional<VoltageRange> preset; ///< what the output then gives, worst case
-    std::optional<double> highest_v;    ///< at the worse end of its travel
-    std::string problem;                ///< why it is not used, a sentence; empty where it is
-    std::optional<ReadingWindow> serves_ohm =
-        {}; ///< read with what is in series: there the plan's part serves
-};
-
 /// What the steps need to know besides the job: the predictions.
 struct Predictions
 {
@@ -246,14 +236,6 @@ struct Predictions
     std::string planned_because = "the plan, worst case";
     /// After it with a share of the load: of a supply that nothing regulates, whose voltage follows the load.
     std::vector<std::pair<double, VoltageRange>> lighter = {};
-    /// The changed leg, worst case: by itself, and in circuit, where the other leg may stand beside it.
-    struct Leg
-    {
-        OhmRange alone;
-        double in_circuit_min_ohm;
-    };
-    std::optional<Leg> changed_leg = {};
-    std::optional<TrimmerUse> trimmer = {};
     std::optional<double> lamp_w;
     /// Of the volts, least and most, with the lamp in series and nothing that regulates; heaters and iron
     /// that nobody knows widen it.
@@ -270,7 +252,6 @@ struct Predictions
     std::vector<Bears> bears = {};
     EnergyModel energy_found = {};
     EnergyModel energy_planned = {};
-    std::optional<ReadingWindow> limit_a = {}; ///< where a changed current limit lies, at the output
     std::optional<ReadingWindow> polarity_v =
         {}; ///< across a battery's open fuse holder, the right way round
     /// The other rails: where they should be before and after, and why.
@@ -299,8 +280,49 @@ struct Predictions
     std::optional<double> load_v = {};   ///< at the far end of a run that is known
 };
 
+class ChangeProcedure;
+
+/// What is read warm of a part that a kind of change adds or loads.
+struct WarmPart
+{
+    std::string what; ///< its point is "temp " with this
+    double most_k;
+    std::string why;
+};
+
+/// What a kind of change does in the procedure, each at its place. An empty function has nothing to do.
+struct Work
+{
+    /// The work needs the case open: a sealed one bars it.
+    bool inside = true;
+    /// Whether earth and insulation have to be measured again after it.
+    bool on_mains_side = false;
+    /// Steps made dead before any part is touched.
+    std::function<void(ChangeProcedure&)> before = {};
+    /// The steps that fit it.
+    std::function<void(ChangeProcedure&)> fit = {};
+    /// Behind the limiter, before anything else is read.
+    std::function<void(ChangeProcedure&)> at_first_power = {};
+    /// At full mains, without load.
+    std::function<void(ChangeProcedure&)> at_full_mains = {};
+    /// The set point turned, before the load steps.
+    std::function<void(ChangeProcedure&)> set = {};
+    /// After the load steps.
+    std::function<void(ChangeProcedure&)> at_load = {};
+    std::optional<WarmPart> warm = {};
+};
+
+/// What the plan makes of the unit on the bench, and what has to be done for it.
+struct PlannedWork
+{
+    Supply supply;                  ///< as the plan leaves it
+    std::vector<std::string> lines; ///< the plan in words
+    bool changes = false;           ///< anything at all
+    std::vector<Work> kinds;        ///< of what is planned, in the order of the work
+};
+
 /// Every change of the plan in one procedure, done in order from the first step: see the laws in
 /// docs/PROCEDURES.md. Windows under load follow the droop of the before-readings where there are any.
-std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions);
+std::vector<Step> changeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work);
 
 } // namespace offshoot

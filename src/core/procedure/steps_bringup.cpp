@@ -10,9 +10,6 @@ namespace offshoot {
 namespace {
 
 constexpr double warm_up_s = 900;
-/// Usual surface limits: a wirewound resistor on metal, a winding of class E less what is hotter inside.
-constexpr double resistor_max_k = 398.15;
-constexpr double winding_max_k = 363.15;
 
 } // namespace
 
@@ -54,7 +51,7 @@ void ChangeProcedure::checkBehindLimiter()
         out.unit = stepUnit(1);
         out.cautions = {Caution::ValveEquipment};
         power("bringup.power_secondaries", Stage::BringUp, true, "Nothing on the output", 1);
-        measureSecondaries();
+        each(&Work::at_first_power);
         makeSafe("bringup.valves", Stage::BringUp);
         Step& in = add("bringup.valves_in", Stage::BringUp, StepKind::Touch, "Put the valves back",
                        "Each in its place, pins straight.", {Does::ValvesIn});
@@ -69,7 +66,7 @@ void ChangeProcedure::checkBehindLimiter()
     measureWires(Stage::BringUp);
     heatUp("bringup.heat", Stage::BringUp);
     if (!valves_out)
-        measureSecondaries();
+        each(&Work::at_first_power);
     constexpr double light_share = 0.1;
     std::string because = m_predictions.planned_because;
     auto light = behindLimiter(plannedAt(light_share), because);
@@ -98,9 +95,9 @@ void ChangeProcedure::loadSteps()
     limiterOut("bringup.lamp_out", Stage::BringUp);
     power("bringup.power_full", Stage::BringUp, false, "Every test load switched off", 1);
     m_reading_stage = ReadingStage::Measured;
-    tryLimiter();
+    each(&Work::at_full_mains);
     heatUp("bringup.heat_full", Stage::BringUp);
-    turnTrimmer();
+    each(&Work::set);
     struct LoadStep
     {
         const char* id;
@@ -136,7 +133,7 @@ void ChangeProcedure::loadSteps()
     if (!m_predictions.others.empty()) {
         Step& cross =
             add("bringup.cross", Stage::BringUp, StepKind::Probe, "The other rails under cross load",
-                m_rail.name + " at light load with the other rails' test loads on; then " + m_rail.name +
+                rail().name + " at light load with the other rails' test loads on; then " + rail().name +
                     " at full load and theirs off. " + otherLoads() + "Log the farthest of each.",
                 {Does::ReadOutput});
         cross.unit = stepUnit(1);
@@ -144,24 +141,7 @@ void ChangeProcedure::loadSteps()
         outputCautions(cross);
         cross.cautions.push_back(Caution::HotParts);
     }
-    if (m_job.plan.shunt) {
-        Step& limit =
-            add("bringup.limit", Stage::BringUp, StepKind::Probe, "Try the current limit",
-                m_job.found.current_limit.primary_side
-                    ? "Raise the load slowly past full load until the output falls, not longer than it "
-                      "takes to read: the shunt limits the switch's peak, so log at which output current."
-                    : "Raise the load slowly until the output falls, not longer than it takes to read, and "
-                      "log the current: limit 2.9A.",
-                {Does::TryLimit});
-        limit.unit = stepUnit(1);
-        limit.asks.push_back({"limit", Quantity::Current,
-                              m_predictions.limit_a
-                                  ? std::optional(widened(*m_predictions.limit_a, Quantity::Current))
-                                  : std::nullopt,
-                              std::nullopt, "the planned limit, worst case"});
-        limit.cautions = {Caution::HotParts};
-        outputCautions(limit);
-    }
+    each(&Work::at_load);
     warmUp();
 }
 
@@ -177,63 +157,6 @@ std::string ChangeProcedure::otherLoads() const
     }
     return (known.empty() ? "" : "Theirs: " + known + ". ") +
            (missing.empty() ? "" : "What the users of " + missing + " draw is not entered: as they are. ");
-}
-
-/// "Until 12V reads 12.31 V at 4 A": nobody can turn by a percentage. Where the droop is not known yet it is
-/// turned without load, at which the plan counts.
-void ChangeProcedure::turnTrimmer()
-{
-    if (!m_job.plan.trim)
-        return;
-    const TrimPlan& trim = *m_job.plan.trim;
-    auto full = loadFor(1);
-    if (full && !droopAt(full->current_a) && !m_job.found.joint.r_out_ohm &&
-        m_job.found.topology != Topology::Unregulated)
-        full.reset();
-    Asked asked =
-        outputAt(m_predictions.planned, full ? full->current_a : 0.0, m_predictions.planned_because);
-    std::string goal = "as planned";
-    if (asked.window && asked.window->min && asked.window->max)
-        goal = "until " + m_rail.name + " reads " + volts((*asked.window->min + *asked.window->max) / 2) +
-               (full ? " at " + formatValue(full->current_a, Quantity::Current, 2) : " without load");
-    Step& step =
-        add("bringup.trim", Stage::BringUp, StepKind::Adjust, "Turn " + trim.trimmer + " " + goal,
-            (full ? "Full load switched on: " + full->text() + ". " : "Every test load switched off. ") +
-                "Insulated trimming tool, slowly, the primary covered; watch every rail, not only the one "
-                "you want. At its end it is not forced: see Trim.",
-            {Does::Adjust, Does::ReadOutput});
-    step.unit = stepUnit(1);
-    step.parts = {trim.trimmer};
-    step.asks.push_back(std::move(asked));
-    askOthers(step, true);
-    outputCautions(step);
-}
-
-/// Whether the bypass closes in its time, and lets go so that the next switch-on is limited again.
-void ChangeProcedure::tryLimiter()
-{
-    if (!m_job.plan.limiter)
-        return;
-    const auto limiter = plannedLimiter(m_job);
-    Step& step = add(
-        "bringup.bypass", Stage::BringUp, StepKind::Probe, "Try the bypass",
-        "Time it from switch-on to its click, by ear or eye, not with fingers: bypass 0.8s. Then off for "
-        "ten seconds and on again: it must have let go and take as long again. A resistor that smokes, or "
-        "no click: isolate.",
-        {Does::TryBypass});
-    step.unit = stepUnit(1);
-    constexpr double late = 3;
-    constexpr double by_ear_s = 0.3;
-    std::optional<ReadingWindow> window;
-    if (limiter) {
-        const double least_s = limiter->result.bypass_min_s;
-        const double planned_s = m_job.plan.limiter->bypass_s.value_or(least_s);
-        window =
-            ReadingWindow{std::max(0.0, least_s - by_ear_s), std::max(planned_s, least_s) * late + by_ear_s};
-    }
-    step.asks.push_back(
-        {"bypass", Quantity::Time, window, std::nullopt, "not before the capacitors are charged"});
-    step.cautions = {Caution::MainsPotential, Caution::HotParts};
 }
 
 void ChangeProcedure::warmUp()
@@ -253,16 +176,13 @@ void ChangeProcedure::warmUp()
                                ? std::optional(ReadingWindow{std::nullopt, m_job.need.ripple_max_v})
                                : std::nullopt,
                            load_a, "the need"});
-    const auto& plan = m_job.plan;
-    if (plan.dummy_load)
-        ripple.asks.push_back({"temp dummy-load", Quantity::Temperature,
-                               ReadingWindow{std::nullopt, resistor_max_k}, load_a,
-                               "usual limit of a wirewound's body"});
-    if (plan.connection || plan.rewind)
-        ripple.asks.push_back({"temp winding", Quantity::Temperature,
-                               ReadingWindow{std::nullopt, winding_max_k}, load_a,
-                               "usual surface limit of a winding"});
-    if (!plan.dummy_load && !plan.connection && !plan.rewind)
+    for (const Work& work : m_work.kinds)
+        if (work.warm && std::ranges::none_of(ripple.asks, [&](const Asked& asked) {
+                return asked.point == "temp " + work.warm->what;
+            }))
+            ripple.asks.push_back({"temp " + work.warm->what, Quantity::Temperature,
+                                   ReadingWindow{std::nullopt, work.warm->most_k}, load_a, work.warm->why});
+    if (std::ranges::none_of(m_work.kinds, [](const Work& work) { return work.warm.has_value(); }))
         ripple.asks.push_back({"temp", Quantity::Temperature, std::nullopt, load_a,
                                "against the part's own rating: temp rectifier 70C"});
     ripple.cautions = {Caution::HotParts, Caution::NoScope};
@@ -318,7 +238,7 @@ void ChangeProcedure::readOnLoad()
 {
     const auto& target = m_job.need.target;
     const auto wanted =
-        target ? std::optional(widened(signedWindow(m_rail, target->min_v, target->max_v), Quantity::Voltage))
+        target ? std::optional(widened(signedWindow(rail(), target->min_v, target->max_v), Quantity::Voltage))
                : std::nullopt;
     Step& voltage =
         add("signoff.output", Stage::SignOff, StepKind::Probe, "Output on the real load",
@@ -328,7 +248,7 @@ void ChangeProcedure::readOnLoad()
     outputCautions(voltage);
     if (!m_predictions.load_v) {
         voltage.asks.push_back(
-            {m_rail.name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
+            {rail().name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
     } else {
         // The need is meant at the load; what the terminals give depends on the run.
         voltage.asks.push_back(outputAt(m_predictions.planned, m_load_a, "the plan, at the terminals"));

@@ -1,6 +1,7 @@
 // Before the change: read the plate, make safe, read the parts, earth and inspection, capacitors formed, then
 // power as found where the unit is known to bear it, and the before-readings.
 #include "core/procedure/change_procedure.h"
+#include "core/procedure/forming.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -44,9 +45,9 @@ void ChangeProcedure::inspectDead()
     if (!m_job.found.sealed()) {
         Step& parts = add(
             "found.parts", Stage::Found, StepKind::Look, "Read the parts",
-            std::string(m_job.found.topology == Topology::Unregulated
+            std::string(unit().topology == Topology::Unregulated
                             ? "Transformer, rectifier, every capacitor and choke"
-                        : isLinear(m_job.found.topology)
+                        : isLinear(unit().topology)
                             ? "Transformer, rectifier, capacitors, regulator, divider"
                             : "Bulk and output capacitors, rectifier, switch, controller, divider") +
                 ". Enter each on its station, or leave it unknown. Photograph it before anything is moved.",
@@ -144,7 +145,7 @@ void ChangeProcedure::formCapacitors()
 std::string ChangeProcedure::unmeasuredWires() const
 {
     std::string names;
-    for (const Wire& wire : m_job.found.wires)
+    for (const Wire& wire : unit().wires)
         if (!wire.measured)
             names += (names.empty() ? "" : ", ") + wire.name +
                      (wire.colour.empty() ? "" : " (" + wire.colour + ")");
@@ -153,9 +154,9 @@ std::string ChangeProcedure::unmeasuredWires() const
 
 const Wire* ChangeProcedure::enableWire() const
 {
-    const auto wire = std::ranges::find_if(m_job.found.wires,
-                                           [](const Wire& w) { return w.function == WireFunction::Enable; });
-    return wire == m_job.found.wires.end() ? nullptr : &*wire;
+    const auto wire =
+        std::ranges::find_if(unit().wires, [](const Wire& w) { return w.function == WireFunction::Enable; });
+    return wire == unit().wires.end() ? nullptr : &*wire;
 }
 
 void ChangeProcedure::tieEnable(Stage stage)
@@ -242,7 +243,7 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
     behind.unit = stepUnit(unit);
     std::string because = "the divider as entered, worst case";
     Asked asked = unit == 1 ? outputAt(behindLimiter(m_predictions.found, because), std::nullopt, because)
-                            : Asked{m_rail.name, Quantity::Voltage, std::nullopt, std::nullopt, "as found"};
+                            : Asked{rail().name, Quantity::Voltage, std::nullopt, std::nullopt, "as found"};
     asked.unit = unitTag(unit);
     if (unit == 1 && loadFor(0.1))
         asked.load_a = loadFor(0.1)->current_a;
@@ -280,7 +281,7 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
                          "Before-reading without load" + of(unit), "By itself, nothing else joined to it.",
                          {Does::ReadOutput});
         step.unit = unit;
-        step.asks.push_back({.point = m_rail.name,
+        step.asks.push_back({.point = rail().name,
                              .quantity = Quantity::Voltage,
                              .window = std::nullopt,
                              .load_a = 0,
@@ -318,7 +319,7 @@ void ChangeProcedure::beforeReadings()
                                         "closer."
                                       : "The plan starts from this reading.")
                 : test ? "Switch on " + test->text() + ", the others off. Type the load behind the volts: " +
-                             m_rail.name + " " + fixed(m_rail.sign() * m_rail.v_v.value_or(*m_test_v), 2) +
+                             rail().name + " " + fixed(rail().sign() * rail().v_v.value_or(*m_test_v), 2) +
                              " @" + significant(test->current_a, 2) + "A."
                        : "Type the load behind the volts: @0.5A.",
                 {Does::ReadOutput});

@@ -66,7 +66,7 @@ void ChangeProcedure::joinedBehindLimiter(const std::string& prefix, bool on_bus
             {Does::ReadOutput});
     for (const Predictions::Unit& unit : m_predictions.units)
         step.asks.push_back(
-            {.point = m_rail.name,
+            {.point = rail().name,
              .quantity = Quantity::Voltage,
              .window =
                  widened({unit.set_v * (1 - 2 * set_doubt), unit.set_v * (1 + set_doubt)}, Quantity::Voltage),
@@ -140,7 +140,7 @@ void ChangeProcedure::matchUnits()
                         {Does::Adjust, Does::ReadOutput});
         set.unit = unit.tag ? std::stoul(*unit.tag) : 1;
         set.parts = {volts(unit.set_v)};
-        set.asks.push_back({.point = m_rail.name,
+        set.asks.push_back({.point = rail().name,
                             .quantity = Quantity::Voltage,
                             .window = widened({unit.set_v - half_v, unit.set_v + half_v}, Quantity::Voltage),
                             .load_a = 0,

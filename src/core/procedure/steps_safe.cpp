@@ -236,7 +236,7 @@ void ChangeProcedure::limiterIn(const std::string& id, Stage stage, const std::s
                   {Does::LampIn, Does::LoadResistive});
     if (hasBattery())
         step.detail += " Never the battery.";
-    if (m_job.found.rails.front().sense.fitted)
+    if (unit().rails.front().sense.fitted)
         step.detail += " Sense terminals linked to their output terminals.";
     if (const auto light = loadFor(0.1))
         step.parts.push_back(formatOhms(light->ohm));
@@ -288,7 +288,7 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
     list.emplace_back("Discharge clips and tools off the board");
     list.emplace_back(m_job.found.sealed() ? "Nobody within reach of bare terminals"
                                            : "Covers on, or nobody within reach");
-    const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_planned_fuse;
+    const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_work.supply.fuse;
     if (mains || fuse.value_a)
         list.push_back(fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"
                                     : "Fuse of the planned value and type fitted");
@@ -336,7 +336,7 @@ Step& ChangeProcedure::power(const std::string& id, Stage stage, bool limited, c
                               "short; pulsing is a hiccup. Dark with no output at all is no current."
                       : "The limiter lamp is out.";
         if (limited)
-            detail += bearsLowMains(m_job.found.topology)
+            detail += bearsLowMains(this->unit().topology)
                           ? " Or slowly on a variable transformer, watching its current."
                           : " Not on a variable transformer: at low mains it draws more current.";
     }
@@ -348,12 +348,12 @@ Step& ChangeProcedure::power(const std::string& id, Stage stage, bool limited, c
     step.unit = unit && joined() ? unit : std::nullopt;
     step.through = !limited ? Through::Direct : dc_unit ? Through::BenchSupply : Through::Lamp;
     step.checks = checks(stage, limited, load);
-    if (const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_planned_fuse; fuse.value_a)
+    if (const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_work.supply.fuse; fuse.value_a)
         step.parts = {fuseText(fuse)};
     step.cautions = powered(true);
     if (limited && !dc_unit) {
         step.cautions.push_back(Caution::SeriesLamp);
-        if (bearsLowMains(m_job.found.topology))
+        if (bearsLowMains(this->unit().topology))
             step.cautions.push_back(Caution::VariableTransformer);
     }
     if (valves)

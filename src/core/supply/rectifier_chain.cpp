@@ -1,6 +1,7 @@
 #include "core/supply/rectifier_chain.h"
 
 #include <algorithm>
+#include <array>
 #include <numbers>
 
 namespace offshoot {
@@ -324,6 +325,28 @@ double RectifierChain::noLoadVolts() const
 {
     return std::numbers::sqrt2 * source.v_rms_v * (1 + source.spread) *
            (rectifier.kind == SimRectifier::Doubler ? 2 : 1);
+}
+
+std::string phrase(SimRectifier rectifier)
+{
+    static constexpr std::array<std::string_view, 4> phrases{
+        "one rectifier", "two rectifiers on a centre tap", "bridge", "doubler"};
+    return std::string(phrases.at(static_cast<std::size_t>(rectifier)));
+}
+
+std::string chainPartName(const RectifierChain& chain, const std::string& part)
+{
+    if (part == "rectifier")
+        return part;
+    if (part == "upper" || part == "lower")
+        return part + " capacitor";
+    const auto section = static_cast<std::size_t>(std::stoul(part));
+    const SmoothingKind kind = chain.filter.at(section).kind;
+    const auto number =
+        std::count_if(chain.filter.begin(), chain.filter.begin() + static_cast<std::ptrdiff_t>(section) + 1,
+                      [kind](const SmoothingSection& s) { return s.kind == kind; });
+    const char* letter = kind == SmoothingKind::C ? "C" : kind == SmoothingKind::L ? "L" : "R";
+    return letter + std::to_string(number);
 }
 
 } // namespace offshoot

@@ -144,4 +144,8 @@ struct RectifierChain
 };
 void fields(Fields& f, RectifierChain& value);
 
+/// What people call a part that the simulator numbers: "C1", "L1", "upper capacitor", "rectifier".
+std::string phrase(SimRectifier rectifier);
+std::string chainPartName(const RectifierChain& chain, const std::string& part);
+
 } // namespace offshoot

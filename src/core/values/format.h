@@ -3,6 +3,7 @@
 
 #include "core/values/quantity.h"
 
+#include <algorithm>
 #include <string>
 #include <vector>
 
@@ -31,6 +32,16 @@ std::string formatPercent(double fraction, int digits = 2);
 
 /// "2 min 10 s", "45 s", "1 h 5 min".
 std::string formatDuration(double seconds);
+
+/// A word of the file format as people read it: "series parallel". Words that would not say enough have a
+/// phrase of their own beside their enumeration.
+template <class E>
+std::string phrase(E value)
+{
+    std::string text(word(value));
+    std::ranges::replace(text, '_', ' ');
+    return text;
+}
 
 /// "a, b and c".
 std::string listed(const std::vector<std::string>& names);

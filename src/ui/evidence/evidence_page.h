@@ -2,7 +2,7 @@
 // axis, the wanted mains with its spread as a band.
 #pragma once
 
-#include "core/job/mains_views.h"
+#include "core/evaluate/evidence_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

@@ -1,6 +1,7 @@
 #include "ui/found/found_page.h"
 
-#include "core/job/joining.h"
+#include "core/evaluate/evaluation.h"
+#include "core/supply/station.h"
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"

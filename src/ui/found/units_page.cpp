@@ -1,6 +1,5 @@
 #include "ui/found/units_page.h"
 
-#include "core/job/joining.h"
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
 #include "ui/plan/workspace_page.h"

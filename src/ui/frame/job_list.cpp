@@ -13,13 +13,13 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-/// Two lines about a job, or why it cannot be read.
-QString lineOf(const QString& path)
+/// Two lines about a job, or why it cannot be read. A simulation stops once nobody looks any more.
+QString lineOf(const QString& path, const std::atomic<bool>& closed)
 {
     try {
         const Job job = readJob(readFile(path).toStdString());
         const double lastS = job.log.empty() ? 0 : job.log.back().time_s;
-        const auto run = chainRunOf(job);
+        const auto run = chainRunOf(job, [&closed](double) { return !closed; });
         const Evaluation e = evaluate(job, lastS, run ? &*run : nullptr);
         QString next = JobList::tr("signed off");
         for (const StageView& stage : e.stages)
@@ -55,14 +55,33 @@ JobList::JobList(const QString& folder, QWidget* parent)
     m_list->setWordWrap(true);
     m_list->setSpacing(4);
     for (const QString& file : files) {
-        auto* item = new QListWidgetItem(lineOf(jobs.filePath(file)), m_list);
-        item->setData(Qt::UserRole, jobs.filePath(file));
+        const QString path = jobs.filePath(file);
+        auto* item = new QListWidgetItem(file, m_list);
+        item->setData(Qt::UserRole, path);
+        m_pool.start([this, item, path, closed = m_closed] {
+            if (*closed)
+                return;
+            try {
+                const QString line = lineOf(path, *closed);
+                QMetaObject::invokeMethod(
+                    this, [item, line] { item->setText(line); }, Qt::QueuedConnection);
+            } catch (const SimCancelled&) {
+                // The list was closed.
+            }
+        });
     }
     m_list->setCurrentRow(0);
     connect(m_list, &QListWidget::itemActivated, this, [this](const QListWidgetItem* item) {
         m_chosen = item->data(Qt::UserRole).toString();
         QDialog::accept();
     });
+}
+
+JobList::~JobList()
+{
+    *m_closed = true;
+    m_pool.clear();
+    m_pool.waitForDone();
 }
 
 } // namespace offshoot::ui

@@ -6,6 +6,9 @@
 
 #include <QDialog>
 #include <QStringList>
+#include <QThreadPool>
+#include <atomic>
+#include <memory>
 
 class QListWidget;
 
@@ -17,12 +20,15 @@ class JobList : public QDialog
 
 public:
     JobList(const QString& folder, QWidget* parent = nullptr);
+    ~JobList() override;
     /// The file chosen; empty when none was.
     QString chosen() const { return m_chosen; }
 
 private:
     QListWidget* m_list;
     QString m_chosen;
+    QThreadPool m_pool; ///< reads and evaluates the jobs: a folder may hold many
+    std::shared_ptr<std::atomic<bool>> m_closed = std::make_shared<std::atomic<bool>>(false);
 };
 
 } // namespace offshoot::ui

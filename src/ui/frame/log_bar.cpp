@@ -1,5 +1,6 @@
 #include "ui/frame/log_bar.h"
 
+#include "core/job/readings.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 

@@ -1,5 +1,6 @@
 #include "ui/hiccup/hiccup_page.h"
 
+#include "core/evaluate/hiccup_view.h"
 #include "ui/fields/value_field.h"
 
 #include <QFormLayout>

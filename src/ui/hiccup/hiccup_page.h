@@ -2,7 +2,6 @@
 // look at next.
 #pragma once
 
-#include "core/job/workspaces.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QWidget>

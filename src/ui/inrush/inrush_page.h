@@ -2,7 +2,7 @@
 // when the bypass may close, what if it never does, and the parts of its delay.
 #pragma once
 
-#include "core/job/mains_views.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

@@ -2,7 +2,7 @@
 // bears; the shunt's heat; other shunts from the drawer.
 #pragma once
 
-#include "core/job/workspaces.h"
+#include "core/kinds/current_limit/current_limit_view.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QWidget>

@@ -2,7 +2,7 @@
 // the drawer with their body temperature, and the other school: take the rail away, once its users are known.
 #pragma once
 
-#include "core/job/workspaces.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
 #include "ui/paint/axes.h"
 #include "ui/plan/workspace_page.h"
 

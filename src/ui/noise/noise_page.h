@@ -2,7 +2,7 @@
 // numbers, the peak and its cure.
 #pragma once
 
-#include "core/job/mains_views.h"
+#include "core/evaluate/noise_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

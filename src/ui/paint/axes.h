@@ -49,10 +49,6 @@ public:
     {
         return m_x.low + (pixel - m_box.left()) / m_box.width() * (m_x.high - m_x.low);
     }
-    double valueAtY(double pixel) const
-    {
-        return m_y.low + (m_box.bottom() - pixel) / m_box.height() * (m_y.high - m_y.low);
-    }
     const QRectF& box() const { return m_box; }
 
     /// Lines, ticks and figures; the labels carry the units.

@@ -2,7 +2,7 @@
 // each connection. See core/job/wiring_drawing.h for the layout.
 #pragma once
 
-#include "core/job/wiring_drawing.h"
+#include "core/evaluate/wiring_drawing.h"
 #include "ui/look.h"
 
 #include <QPainter>

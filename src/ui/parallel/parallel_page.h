@@ -2,7 +2,7 @@
 // what a builder can expect before and after trimming.
 #pragma once
 
-#include "core/job/joining.h"
+#include "core/kinds/joined/bus_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

@@ -151,7 +151,7 @@ void SharePicture::paintLoad(QPainter& painter, const Axes& axes) const
         lowest = y;
         QString text = qs(share.name) + u"  "_s + amps(share.current_a);
         if (share.state != UnitState::Sharing)
-            text += u" · "_s + qs(word(share.state));
+            text += u" · "_s + qs(phrase(share.state));
         const Verdict verdict =
             share.state == UnitState::Tripped ? Verdict::Breaks : judgeUse(share.use, default_bounds);
         const double from = left ? x - wide - m_look.px(10) : x + m_look.px(10);

@@ -2,7 +2,7 @@
 // layer that stops growing is at its limit; one that ends has tripped. The load is dragged along the axis.
 #pragma once
 
-#include "core/job/joining.h"
+#include "core/kinds/joined/bus_view.h"
 #include "ui/look.h"
 
 #include <QWidget>

@@ -1,7 +1,8 @@
 #include "ui/procedure/procedure_view.h"
 
-#include "core/job/connections.h"
+#include "core/evaluate/evaluation.h"
 #include "core/kinds/kind.h"
+#include "core/supply/connections.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"

@@ -1,8 +1,7 @@
 // What the rectifier's page paints: the chain as a strip, its waveforms, its limits as bars.
 #pragma once
 
-#include "core/job/chain.h"
-#include "core/job/connections.h"
+#include "core/supply/connections.h"
 #include "ui/look.h"
 
 #include <QWidget>

@@ -1,7 +1,7 @@
 // The dropping resistor for a wanted voltage: sought by simulation, then made of parts from the drawer.
 #pragma once
 
-#include "core/job/chain.h"
+#include "core/kinds/chain/chain_view.h"
 #include "ui/look.h"
 #include "ui/rectifier_run.h"
 #include "ui/session.h"

@@ -2,7 +2,7 @@
 // the limits as bars, the dropping resistor, before and after overlaid.
 #pragma once
 
-#include "core/job/chain.h"
+#include "core/kinds/chain/chain_view.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/rectifier/chain_pictures.h"
 #include "ui/rectifier/dropper_tab.h"

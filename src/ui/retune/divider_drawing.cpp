@@ -1,6 +1,9 @@
 #include "ui/retune/divider_drawing.h"
 
-#include "core/job/temporary_trimmer.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/divider/divider_wiring.h"
+#include "core/kinds/divider/temporary_trimmer.h"
+#include "core/supply/connections.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"

@@ -1,6 +1,8 @@
 #include "ui/retune/retune_page.h"
 
-#include "core/job/temporary_trimmer.h"
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/divider/temporary_trimmer.h"
+#include "core/kinds/job_figures.h"
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"

@@ -2,7 +2,7 @@
 // against the divider alone.
 #pragma once
 
-#include "core/job/workspaces.h"
+#include "core/kinds/rewind/rewind_view.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QWidget>

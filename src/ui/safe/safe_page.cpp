@@ -88,7 +88,7 @@ void LampPicture::paintEvent(QPaintEvent* /*event*/)
         paintText(
             painter,
             QRectF(box.center().x() - m_look.px(20), m_look.px(102), each / 2 + m_look.px(18), m_look.px(20)),
-            qs(word(lamp.result.loaded.glow)), m_look.font(13), c.softInk);
+            qs(phrase(lamp.result.loaded.glow)), m_look.font(13), c.softInk);
         paintText(painter, QRectF(box.left(), m_look.px(122), each, m_look.px(18)),
                   tr("passes %1").arg(watts(lamp.result.p_max_w)), m_look.caption(), c.softInk,
                   Qt::AlignCenter);

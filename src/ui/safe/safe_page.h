@@ -2,7 +2,7 @@
 // keeps its charge, and with what it is taken down.
 #pragma once
 
-#include "core/job/mains_views.h"
+#include "core/evaluate/safe_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

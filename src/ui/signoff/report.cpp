@@ -1,6 +1,7 @@
 #include "ui/signoff/report.h"
 
-#include "core/job/report.h"
+#include "core/evaluate/report.h"
+#include "core/kinds/chain/chain_view.h"
 #include "core/kinds/planned.h"
 #include "core/values/format.h"
 #include "store/job_store.h"

@@ -1,8 +1,8 @@
-// The report of a job as HTML and PDF, both of the blocks of core/job/report.h, and the label for its case as
-// SVG.
+// The report of a job as HTML and PDF, both of the blocks of core/evaluate/report.h, and the label for its
+// case as SVG.
 #pragma once
 
-#include "core/job/evaluation.h"
+#include "core/evaluate/evaluation.h"
 
 #include <QString>
 

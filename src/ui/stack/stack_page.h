@@ -2,7 +2,8 @@
 // second one shorts. A click on a bond, or ↑ ↓ and Space, opens it in the plan or closes it again.
 #pragma once
 
-#include "core/job/joining.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/supply/connections.h"
 #include "ui/plan/workspace_page.h"
 
 class QComboBox;

@@ -2,7 +2,7 @@
 // Dragging along the line previews every rail; Enter plans the setting.
 #pragma once
 
-#include "core/job/workspaces.h"
+#include "core/kinds/trim/trim_view.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QWidget>

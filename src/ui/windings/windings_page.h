@@ -2,8 +2,7 @@
 // what each secondary gives then; every valid connection to choose from.
 #pragma once
 
-#include "core/job/connections.h"
-#include "core/job/mains_views.h"
+#include "core/kinds/windings/windings_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QAbstractButton;

@@ -2,7 +2,7 @@
 // instead and what an opened sense wire does, and how many wires of a cut harness are wanted.
 #pragma once
 
-#include "core/job/wiring.h"
+#include "core/kinds/wire/wire_view.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;

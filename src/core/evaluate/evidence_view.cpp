@@ -1,0 +1,114 @@
+#include "core/evaluate/evidence_view.h"
+
+#include "core/judge/row_maker.h"
+#include "core/kinds/planned.h"
+#include "core/values/figures.h"
+
+#include <array>
+#include <cctype>
+
+namespace offshoot {
+
+namespace {
+
+std::string percent(double share) { return significant(share * 100, 3) + " %"; }
+
+std::string_view kindWords(ClueKind kind)
+{
+    static constexpr std::array<std::string_view, 10> words{"bulk capacitor's voltage",
+                                                            "bulk capacitors' voltage",
+                                                            "X capacitor's voltage",
+                                                            "varistor's AC voltage",
+                                                            "breaker's voltage",
+                                                            "fuse's rated voltage",
+                                                            "transformer's plate",
+                                                            "label",
+                                                            "manual",
+                                                            "sibling"};
+    return words.at(static_cast<std::size_t>(kind));
+}
+
+} // namespace
+
+std::string contradictionText(const Contradiction& contradiction)
+{
+    const auto& parts = contradiction.parts;
+    switch (contradiction.code) {
+    case ContradictionCode::PaperPermitsPartForbids:
+        return parts[0] + " permits it, " + parts[1] + " does not: the part rules.";
+    case ContradictionCode::PaperForbidsPartsPermit:
+        return parts[0] + " forbids it, the parts read permit it: read the rest before trusting either.";
+    case ContradictionCode::PapersDisagree:
+        return parts[0] + " and " + parts[1] + " disagree.";
+    }
+    return {};
+}
+
+EvidenceView evidenceView(const Job& job) { return evidenceView(job, plannedSupply(job)); }
+
+EvidenceView evidenceView(const Job& job, const Supply& planned)
+{
+    EvidenceView view{
+        .input = evidenceInput(planned, job.need.mains), .result = {}, .sentence = {}, .next = {}};
+    view.result = mainsEvidence(view.input);
+    if (job.need.mains.v_assumed) {
+        view.result.verdict = Verdict::Unknown;
+        for (JudgedClue& clue : view.result.clues)
+            clue.says = Says::Depends;
+        view.sentence = mains_unsaid;
+        return view;
+    }
+    if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
+        view.result.verdict = bearsMains(job, 1, Condition::Planned, planned).verdict;
+    const EvidenceResult& r = view.result;
+    const std::string mains = significant(job.need.mains.v_v, 4) + " V ±" + percent(job.need.mains.spread);
+    const std::string most =
+        r.ruled_by ? *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most" : "";
+    if (!r.unread.empty())
+        view.next = "Read " + r.unread.front() + " next.";
+    else if (!r.missing.empty())
+        view.next = "Read the " + std::string(kindWords(r.missing.front())) + " next.";
+    switch (r.verdict) {
+    case Verdict::Fits:
+        view.sentence = "Good for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Tight:
+        view.sentence = "Just good for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Breaks:
+        view.sentence = "Not for " + mains + ". " + most + ".";
+        break;
+    case Verdict::Unknown:
+        view.sentence = "Not known yet for " + mains + "." + (most.empty() ? "" : " So far " + most + ".");
+        break;
+    }
+    return view;
+}
+
+std::vector<ConsequenceRow> evidenceRows(const Job& job, const Supply& planned)
+{
+    std::vector<ConsequenceRow> rows;
+    if (!job.found.dcFed()) {
+        const EvidenceView view = evidenceView(job, planned);
+        std::string ruler = view.result.ruled_by.value_or("");
+        if (!ruler.empty())
+            ruler.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(ruler.front())));
+        ConsequenceRow row = blankRow(RowId::MainsEvidence, ruler);
+        if (job.need.mains.v_assumed)
+            row.read_next = "which mains there is";
+        else
+            row.planned = job.need.mains.v_v;
+        row.limit = view.result.max_nominal_v;
+        row.verdict = view.result.verdict;
+        row.fits_to = 1;
+        if (row.verdict != Verdict::Unknown)
+            row.use = useOf(row.planned, row.limit);
+        row.formula = "the lowest nominal mains that any part read permits";
+        row.working = view.sentence;
+        row.worse = true;
+        rows.push_back(std::move(row));
+    }
+    return rows;
+}
+
+} // namespace offshoot

@@ -1,0 +1,14 @@
+// The parts of a job: what its plan uses or asks for, and the tools of its steps.
+#pragma once
+
+#include "core/evaluate/evaluation.h"
+#include "core/kinds/parts_list.h"
+
+#include <vector>
+
+namespace offshoot {
+
+/// Every part that the plan uses or asks for, then the tools of its steps.
+std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation);
+
+} // namespace offshoot

@@ -1,0 +1,30 @@
+#include "core/job/need.h"
+
+namespace offshoot {
+
+void fields(Fields& f, RailNeed& value)
+{
+    f.need("rail", value.rail);
+    f.need("min_v", value.min_v);
+    f.need("max_v", value.max_v);
+    f.demand(value.min_v < value.max_v, ErrorCode::Inconsistent, {}, "min_v is not below max_v");
+}
+
+void fields(Fields& f, Need& value)
+{
+    f.may("target", value.target);
+    f.may("current_a", value.current_a, range::positive);
+    f.may("least_a", value.least_a, range::not_negative);
+    f.may("peak_a", value.peak_a, range::positive);
+    f.may("draws", value.draws);
+    f.may("others", value.others);
+    f.may("ripple_max_v", value.ripple_max_v, range::positive);
+    if (f.reading())
+        value.mains.v_assumed = value.mains.spread_assumed = true; // until the file says
+    f.may("mains", value.mains);
+    f.may("load", value.load);
+    f.may("why", value.why);
+    f.may("must_not_change", value.must_not_change);
+}
+
+} // namespace offshoot

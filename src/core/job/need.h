@@ -1,0 +1,53 @@
+// What the load wants, and what there is to feed it from.
+#pragma once
+
+#include "core/calculate/divider_search.h"
+#include "core/supply/supply.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// What is wanted of a rail besides the one under change.
+struct RailNeed
+{
+    std::string rail;
+    double min_v;
+    double max_v;
+    Json unknown = {};
+    bool operator==(const RailNeed&) const = default;
+};
+void fields(Fields& f, RailNeed& value);
+
+/// What the load keeps when its voltage changes.
+enum class LoadDraw { Current, Power, Resistance };
+template <>
+struct Words<LoadDraw>
+{
+    static constexpr std::array<std::string_view, 3> list{"current", "power", "resistance"};
+};
+
+/// What the load wants, and what there is to feed it from.
+struct Need
+{
+    std::optional<Target> target = {};
+    std::optional<double> current_a = {}; ///< usual
+    std::optional<double> least_a = {};
+    std::optional<double> peak_a = {};
+    LoadDraw draws = LoadDraw::Current;
+    std::vector<RailNeed> others = {};
+    std::optional<double> ripple_max_v = {};
+    Mains mains = {};
+    Load load = {};
+    std::string why = {}; ///< where the window comes from
+    std::string must_not_change = {};
+    Json unknown = {};
+    bool operator==(const Need&) const = default;
+};
+void fields(Fields& f, Need& value);
+/// What to do where nobody said which mains there is.
+inline constexpr const char* mains_unsaid = "Say in Need which mains there is.";
+
+} // namespace offshoot

@@ -1,0 +1,78 @@
+// The rectifier and its smoothing in a job: what a simulation says of the plan, the dropping resistor from
+// the drawer, and capacitors to be formed again.
+#pragma once
+
+#include "core/calculate/part_search.h"
+#include "core/calculate/rectifier.h"
+#include "core/job/job.h"
+#include "core/judge/consequences.h"
+#include "core/supply/connections.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// A chain to start from: a secondary that gives about the job's target through this rectifier.
+RectifierChain usualChain(SimRectifier kind, const Job& job);
+/// A silicon diode as a threshold or a junction, or a small rectifier valve, with usual datasheet figures.
+SimDiode usualDiode(DiodeModel model);
+LoadDraw drawOf(const SimLoad& load);
+/// The same load at `v` volts told in another way.
+SimLoad loadAs(LoadDraw draw, const SimLoad& load, double v);
+
+/// What is simulated of a job: one cycle of its chain's steady state, against the ratings read.
+std::optional<RectifierInput> chainInput(const Job& job);
+
+/// A simulation that has been done, and what it was done for.
+struct ChainRun
+{
+    RectifierInput input;
+    SteadyResult result;
+    /// Mean volts at the load with less of it: without, with a tenth, with half. Nothing where there is no
+    /// steady state.
+    struct Lighter
+    {
+        double share;
+        double v;
+    };
+    std::vector<Lighter> lighter = {};
+};
+/// Throws what rectifierSimulate() throws.
+ChainRun runChain(const RectifierInput& input, const SimProgress& progress = {});
+/// Simulates the job's chain at once; nothing without one, or where it has no steady state.
+std::optional<ChainRun> chainRunOf(const Job& job, const SimProgress& progress = {});
+/// The run if it is of the job's chain as it is; null otherwise.
+const ChainRun* runOf(const Job& job, const ChainRun* run);
+
+/// Mean volts at a capacitor by its name in the simulation, or at the load where that is empty, as the run
+/// has them; without a run, or where it has no such capacitor, the 70 % of the no-load voltage that a loaded
+/// chain about keeps. At least 1 V.
+double chainVolts(const RectifierChain& chain, const ChainRun* run, const std::string& capacitor);
+
+/// The answer to a run in one sentence.
+std::string rectifierSentence(const ChainRun& run);
+/// What the mains' spread makes of a simulated voltage.
+VoltageRange withSpread(const ChainRun& run, double v);
+/// The chain's rows for the consequences panel; one unknown row until a run of the plan as it is has come in.
+std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run);
+
+/// Parts from the drawer in the place of a dropping resistor.
+struct DropperChoice
+{
+    PartChoice parts;
+    double ohm;
+    PartsPower power; ///< by the current through the resistor that was sought
+};
+/// One to three parts near the resistor sought: those whose power fits first, then the nearest.
+std::vector<DropperChoice> dropperChoices(const DropperResult& sought, const std::vector<StockItem>& drawer);
+
+/// From the secondary over each rectifier, anode to cathode, to `load`; new where `found` differs.
+Connections chainConnections(const RectifierChain& chain, const std::optional<RectifierChain>& found,
+                             const std::string& load);
+/// The planned chain from the rectifier to the load.
+std::string chainSentence(const Job& job);
+std::vector<std::string> chainParts(const RectifierChain& chain);
+
+} // namespace offshoot

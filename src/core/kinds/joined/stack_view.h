@@ -1,0 +1,39 @@
+// Units stacked: where each stands.
+#pragma once
+
+#include "core/calculate/stack.h"
+#include "core/kinds/job_figures.h"
+#include "core/kinds/joined/units.h"
+#include "core/supply/connections.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// The units of the job in a row, bottom to top, with the plan's bonds opened and diodes fitted.
+struct StackModel
+{
+    std::optional<StackInput> input;
+    std::vector<std::string> assumed;
+    std::string missing;
+};
+StackModel stackModel(const Job& job, const Figures& figures);
+
+struct StackView
+{
+    StackModel model;
+    std::optional<StackResult> result;
+    StackInput as_found; ///< with the bonds as they were found
+    Connections wiring;  ///< as it is to be
+    std::string sentence;
+    std::vector<std::string> advice; ///< how to do it safely, in order
+};
+StackView stackView(const Job& job, const Figures& figures);
+/// The units from the bottom up, with links, bonds, diodes and earths; as found where nothing is planned.
+Connections stackConnections(const Job& job, const Figures& figures);
+/// Rows of units stacked.
+std::vector<ConsequenceRow> stackRows(const StackModel& model);
+
+} // namespace offshoot

@@ -1,0 +1,26 @@
+// Questions on which good people disagree.
+#pragma once
+
+#include "core/values/quantity.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// A question on which good people disagree, with this job's figures.
+struct School
+{
+    struct Side
+    {
+        std::string name;
+        std::string figures;
+    };
+    std::string question;
+    std::vector<Side> sides;
+    std::size_t pick;
+    std::string why;
+};
+
+} // namespace offshoot

@@ -1,0 +1,62 @@
+// The surge at switch-on and what limits it.
+#pragma once
+
+#include "core/calculate/delay.h"
+#include "core/calculate/inrush.h"
+#include "core/job/job.h"
+#include "core/kinds/school.h"
+#include "core/supply/connections.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+/// The surge over time: one point for each step.
+struct SurgeCurve
+{
+    std::vector<double> t_s;
+    std::vector<double> i_a;
+};
+/// One or two resistors from the drawer for the relay's delay, and what they make of it.
+struct DelayParts
+{
+    Network network;
+    DelayResult delay;
+};
+/// The planned delay of the bypass by exact parts, and by parts of the drawer.
+struct PlannedDelay
+{
+    DelayResult delay;
+    std::optional<DelayParts> parts; ///< nothing where the drawer has none that comes near
+};
+/// Nothing until the plan's figures of it fit together.
+std::optional<PlannedDelay> plannedDelay(const Job& job);
+struct InrushView
+{
+    std::optional<InrushInput> direct_input;
+    std::optional<InrushResult> direct;
+    std::optional<LimiterInput> limiter_input;
+    std::optional<LimiterResult> limiter;
+    SurgeCurve bare;    ///< at the crest, as found
+    SurgeCurve limited; ///< through the planned limiter
+    std::optional<DelayResult> delay;
+    std::optional<DelayParts> delay_parts; ///< nothing where the drawer has none that comes near
+    std::string sentence;
+    std::string stuck; ///< what if the bypass never closes
+    School school;     ///< a resistor with a bypass or an NTC
+};
+InrushView inrushView(const Job& job);
+/// The planned limiter by itself, without the curves; nothing where nothing says how many ohms.
+struct PlannedLimiter
+{
+    LimiterInput input;
+    LimiterResult result;
+    std::string stuck; ///< what if the bypass never closes
+};
+std::optional<PlannedLimiter> plannedLimiter(const Job& job);
+/// The planned surge limiter and its bypass.
+Connections limiterConnections(const Job& job, const std::optional<PlannedLimiter>& limiter);
+
+} // namespace offshoot

@@ -1,0 +1,391 @@
+#include "core/kinds/wire/wire_view.h"
+
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/planned.h"
+#include "core/values/figures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+namespace {
+
+/// The voltage where the run begins: of the bus or the stack of joined units, else the unit's own, planned
+/// before found.
+std::optional<double> terminalVoltage(const Job& job, const Figures& e)
+{
+    if (const auto& join = job.plan.join; join && !job.others.empty()) {
+        if (join->kind == Joining::SideBySide) {
+            const BusModel bus = busModel(job, e);
+            return bus.input ? std::optional(busState(*bus.input).v_bus_v) : std::nullopt;
+        }
+        const StackModel stack = stackModel(job, e);
+        return stack.input ? std::optional(sourcesSeries(*stack.input).total_v) : std::nullopt;
+    }
+    // A unit's own droop counts, but where sense leads regulate behind it.
+    const double droop_v = job.plan.remote_sense || !job.need.current_a
+                               ? 0
+                               : job.found.joint.r_out_ohm.value_or(0) * *job.need.current_a;
+    if (e.planned_v)
+        return *e.planned_v - droop_v;
+    if (e.found_v)
+        return *e.found_v - droop_v;
+    return job.need.target ? std::optional(job.need.target->v) : std::nullopt;
+}
+
+/// The load as the need says it behaves: a power or a resistance at the need's voltage.
+void setLoad(CableInput& in, const Need& need)
+{
+    const double i_a = *need.current_a;
+    switch (need.draws) {
+    case LoadDraw::Current:
+        in.current_a = i_a;
+        break;
+    case LoadDraw::Power:
+        in.power_w = i_a * need.target->v;
+        break;
+    case LoadDraw::Resistance:
+        in.load_ohm = need.target->v / i_a;
+        break;
+    }
+}
+
+/// How far the voltage may fall on the way. Remote sense makes up for it: there its range counts.
+std::optional<double> allowedDrop(const Job& job, double terminal_v)
+{
+    const RemoteSense& sense = job.found.rails.front().sense;
+    if (job.plan.remote_sense)
+        return sense.range_v;
+    const double spare_v = terminal_v - job.need.target->min_v;
+    return spare_v > 0 ? std::optional(spare_v) : std::nullopt;
+}
+
+std::optional<CableInput> cableInput(const Job& job, const Figures& e, const Cable& cable)
+{
+    const auto terminal_v = terminalVoltage(job, e);
+    if (!terminal_v || !job.need.current_a || !job.need.target || !cable.length_m)
+        return std::nullopt;
+    CableInput in{.length_m = *cable.length_m};
+    if (cable.area_m2)
+        in.area_m2 = *cable.area_m2 * static_cast<double>(cable.conductors);
+    in.temperature_k = cable.temperature_k;
+    in.contact_ohm = cable.contact_ohm;
+    setLoad(in, job.need);
+    in.source_v = terminal_v;
+    in.max_drop_v = allowedDrop(job, *terminal_v);
+    return in;
+}
+
+/// Falls along the way there, rises along the way back; connectors at both ends share their ohms.
+std::vector<RunPoint> profile(const CableInput& in, const CableResult& r, double terminal_v)
+{
+    std::vector<RunPoint> run;
+    if (!r.current_a || !r.drop_v)
+        return run;
+    const double contact_v = *r.current_a * in.contact_ohm / 4;
+    const double go_v = *r.current_a * *r.r_go_ohm;
+    const double back_v = *r.current_a * *r.r_return_ohm;
+    run.push_back({"unit", 0, terminal_v, 0});
+    if (contact_v > 0)
+        run.push_back({"connector", 0, terminal_v - contact_v, contact_v});
+    if (contact_v > 0)
+        run.push_back({"connector", in.length_m, terminal_v - contact_v - go_v, contact_v + back_v});
+    run.push_back({"load", in.length_m, terminal_v - 2 * contact_v - go_v, 2 * contact_v + back_v});
+    return run;
+}
+
+void addSizes(WireView& view)
+{
+    const std::int64_t conductors = 1;
+    for (const NamedSize& size : wireSizes(WireSizes::Mm2)) {
+        CableInput in = *view.input;
+        in.area_m2 = size.area_m2;
+        WireOption option{size.name, {.area_m2 = size.area_m2, .conductors = conductors}, cableDrop(in), {}};
+        option.verdict = worse(option.result.drop_verdict.value_or(Verdict::Unknown),
+                               option.result.density_verdict.value_or(Verdict::Breaks));
+        view.sizes.push_back(std::move(option));
+    }
+    // What fits first, thinnest before thicker; then the tight ones and those that break, thickest first.
+    std::ranges::stable_sort(view.sizes, [](const WireOption& a, const WireOption& b) {
+        const double sign_a = a.verdict == Verdict::Fits ? 1 : -1;
+        const double sign_b = b.verdict == Verdict::Fits ? 1 : -1;
+        return std::pair(badness(a.verdict), sign_a * a.wire.area_m2) <
+               std::pair(badness(b.verdict), sign_b * b.wire.area_m2);
+    });
+}
+
+std::optional<SenseInput> senseInput(const Job& job, const Figures& e, const Cable& cable)
+{
+    const Rail& rail = job.found.rails.front();
+    const auto loop_ohm = cable.loopOhm();
+    const auto set_v = terminalVoltage(job, e);
+    if (!loop_ohm || !set_v || !job.need.current_a)
+        return std::nullopt;
+    SenseInput in{.v_set_v = *set_v,
+                  .current_a = *job.need.current_a,
+                  .r_positive_ohm = *loop_ohm / 2,
+                  .r_negative_ohm = *loop_ohm / 2,
+                  .r_sense_lead_ohm = rail.sense.r_lead_ohm,
+                  .r_fallback_ohm = rail.sense.r_fallback_ohm,
+                  .sense_current_a = rail.sense.current_a,
+                  .sense_range_v = rail.sense.range_v,
+                  .ceiling_v = rail.sense.ceiling_v,
+                  .load_capacitor_f = rail.sense.load_capacitor_f,
+                  .bandwidth_hz = rail.sense.bandwidth_hz};
+    if (rail.trip.kind && *rail.trip.kind != TripKind::None)
+        in.ovp_v = rail.trip.v_v;
+    if (rail.v_v && rail.i_rated_a)
+        in.rated_w = *rail.v_v * *rail.i_rated_a;
+    if (job.need.target)
+        in.window = SenseWindow{job.need.target->min_v, job.need.target->max_v};
+    return in;
+}
+
+void setMerge(WireView& view, const Job& job, const Cable& cable)
+{
+    if (!cable.area_m2 || !cable.length_m || !job.need.current_a)
+        return;
+    const double i_a = job.need.peak_a.value_or(*job.need.current_a);
+    view.merge_input = MergeInput{.current_a = i_a,
+                                  .area_m2 = *cable.area_m2,
+                                  .conductors = cable.conductors,
+                                  .length_m = *cable.length_m};
+    view.merge = mergeWires(*view.merge_input);
+    view.merge_needed = conductorsFor(*view.merge_input);
+}
+
+std::string wireSentence(const Job& job, const WireView& view)
+{
+    const CableResult& r = *view.result;
+    const std::string load = job.need.load.name;
+    if (!r.r_loop_ohm)
+        return "Enter the size of the wire that is there, or choose one below.";
+    if (!r.drop_v)
+        return r.max_power_w && view.input->power_w && *view.input->power_w > *r.max_power_w
+                   ? "No load can draw " + watts(*view.input->power_w) +
+                         " through it: " + watts(*r.max_power_w) + " is the most this run passes."
+                   : "More than the whole voltage would drop on the run.";
+    const double arrives_v = job.plan.remote_sense && view.sense ? *view.sense->states.front().v_load_v
+                                                                 : view.terminal_v - *r.drop_v;
+    std::string text =
+        volts(arrives_v) + " arrives at " + load + ", " + volts(*r.drop_v) + " drops on the way. ";
+    if (job.plan.remote_sense)
+        return text + "The sense wires make up for it.";
+    if (r.drop_verdict == Verdict::Fits)
+        return text + "That is inside the need's window.";
+    return text + (r.smallest ? r.smallest->name + " is the thinnest wire that keeps it inside the window."
+                              : "No size keeps it inside the window at this set point.");
+}
+
+School wireOrSense(const Job& job, const WireView& view)
+{
+    School school{"Thicker wire or remote sense", {}, 0, {}};
+    const CableResult& r = *view.result;
+    if (!r.r_loop_ohm || !view.sense)
+        return school;
+    std::string thicker = "no size is enough at this set point";
+    if (r.smallest)
+        thicker = r.smallest->name + ": " + volts(r.smallest->drop_v) + " drop, nothing to fail";
+    const SenseOutcome& remote = view.sense->states.front();
+    const SenseOutcome& open = view.sense->states.at(static_cast<std::size_t>(SenseState::PositiveOpen));
+    const std::string sensed =
+        volts(*remote.v_load_v) + " at the load, " + volts(*remote.v_terminal_v) +
+        " at the terminals; a sense wire opened: " +
+        (open.runaway ? std::string("the output runs away") : volts(*open.v_load_v) + " at the load");
+    school.sides = {{"Thicker wire", thicker}, {"Remote sense", sensed}};
+    const bool fitted = job.found.rails.front().sense.fitted;
+    const bool sense_good = fitted && !open.runaway && view.sense->verdict == Verdict::Fits;
+    school.pick = r.smallest || !sense_good ? 0 : 1;
+    school.why = school.pick == 1 ? "No size alone keeps the window; the sense terminals bear this drop."
+                 : !r.smallest    ? "Neither is enough as it stands: raise the set point or shorten the run."
+                                  : "Copper cannot open, be swapped or oscillate.";
+    return school;
+}
+
+} // namespace
+
+WireView wireView(const Job& job, const Figures& figures)
+{
+    WireView view{};
+    const Supply& planned = figures.unit.supply;
+    const Cable& cable = planned.rails.front().cable;
+    view.input = cableInput(job, figures, cable);
+    if (!view.input) {
+        view.sentence = !job.need.target || !job.need.current_a
+                            ? "Say in Need what the load wants and draws."
+                            : "Enter how long the run to " + job.need.load.name + " is.";
+        return view;
+    }
+    if (!view.input->area_m2 && !view.input->max_drop_v) {
+        view.sentence = "At this set point nothing may drop on the way: raise it, or enter the wire's size.";
+        return view;
+    }
+    view.terminal_v = *view.input->source_v;
+    view.result = cableDrop(*view.input);
+    view.run = profile(*view.input, *view.result, view.terminal_v);
+    addSizes(view);
+    view.sense_input = senseInput(job, figures, cable);
+    if (view.sense_input)
+        view.sense = sensePlan(*view.sense_input);
+    setMerge(view, job, cable);
+    view.school = wireOrSense(job, view);
+    view.sentence = wireSentence(job, view);
+    view.assumed.emplace_back("copper at " + significant(cable.temperature_k - 273.15, 3) + " °C");
+    if (cable.contact_ohm == 0)
+        view.assumed.emplace_back("connectors of 0 Ω");
+    return view;
+}
+
+std::optional<double> loadVoltage(const Job& job, const Figures& figures)
+{
+    const Supply& planned = figures.unit.supply;
+    const Cable& cable = planned.rails.front().cable;
+    const auto terminal_v = terminalVoltage(job, figures);
+    if (!terminal_v || !job.need.current_a)
+        return std::nullopt;
+    if (job.plan.remote_sense) {
+        const auto in = senseInput(job, figures, cable);
+        return in ? sensePlan(*in).states.front().v_load_v : std::nullopt;
+    }
+    if (const auto in = cableInput(job, figures, cable); in && in->area_m2 && !cable.r_loop_ohm)
+        return cableDrop(*in).load_v;
+    const auto loop_ohm = cable.loopOhm();
+    const bool joined = job.plan.join && !job.others.empty();
+    if (!loop_ohm)
+        return joined ? terminal_v : std::nullopt;
+    return *terminal_v - *loop_ohm * *job.need.current_a;
+}
+
+// ---- rows
+
+namespace {
+
+void senseRows(std::vector<ConsequenceRow>& rows, const WireView& view)
+{
+    if (!view.sense)
+        return;
+    const SenseOutcome& remote = view.sense->states.front();
+    const double terminal_v = *remote.v_terminal_v;
+    ConsequenceRow range = blankRow(RowId::SenseRange);
+    range.planned = view.sense->drop_v;
+    range.limit = view.sense_input->sense_range_v;
+    range.use = view.sense->range_use;
+    range.verdict = view.sense->range_verdict;
+    range.formula = "I·(R_pos + R_neg)";
+    range.working = volts(view.sense->drop_v) + " in both leads";
+    range.worse = true;
+    rows.push_back(std::move(range));
+    const auto against = [&](RowId id, const std::optional<double>& limit, Verdict verdict) {
+        ConsequenceRow row = blankRow(id);
+        row.planned = terminal_v;
+        row.limit = limit;
+        row.use = useOf(terminal_v, limit);
+        row.verdict = verdict;
+        row.formula = "V_load + both drops";
+        row.working = volts(*remote.v_load_v) + " + " + volts(view.sense->drop_v);
+        row.worse = true;
+        rows.push_back(std::move(row));
+    };
+    against(RowId::SenseTrip, view.sense_input->ovp_v, view.sense->ovp_verdict);
+    against(RowId::SenseCeiling, view.sense_input->ceiling_v, view.sense->ceiling_verdict);
+    ConsequenceRow loop = blankRow(RowId::SenseLoop);
+    loop.planned = view.sense->loop_use;
+    loop.limit = view.sense->loop_use ? std::optional(sense_loop_breaks) : std::nullopt;
+    loop.use = useOf(loop.planned, loop.limit);
+    loop.verdict = view.sense->loop_verdict;
+    loop.formula = "2π·bandwidth·(R_pos + R_neg)·C; above a tenth the loop feels it, above half it hunts";
+    loop.working = loop.planned ? significant(*loop.planned, 2) : "";
+    loop.worse = true;
+    rows.push_back(std::move(loop));
+}
+
+/// The drop where all that is known of the run is its measured resistance.
+std::optional<ConsequenceRow> loopRow(const Job& job, const Figures& e, const Cable& cable)
+{
+    const auto terminal_v = terminalVoltage(job, e);
+    const auto loop_ohm = cable.loopOhm();
+    if (!loop_ohm || !terminal_v || !job.need.current_a || !job.need.target)
+        return std::nullopt;
+    ConsequenceRow row = blankRow(RowId::CableDrop);
+    row.planned = *loop_ohm * *job.need.current_a;
+    row.limit = allowedDrop(job, *terminal_v);
+    row.use = useOf(row.planned, row.limit);
+    row.verdict = row.limit || job.plan.remote_sense ? judgeUse(row.use) : Verdict::Breaks;
+    row.formula = "I·R_loop, against what may drop until the load gets its least";
+    row.working = amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
+                  " at the terminals, " + volts(job.need.target->min_v) + " at least at the load";
+    row.worse = changesAnything(job);
+    return row;
+}
+
+} // namespace
+
+std::vector<ConsequenceRow> wireRows(const Job& job, const Figures& figures)
+{
+    std::vector<ConsequenceRow> rows;
+    const Supply& planned = figures.unit.supply;
+    const Cable& cable = planned.rails.front().cable;
+    const auto in = cableInput(job, figures, cable);
+    if (cable.r_loop_ohm || !in || !in->area_m2) {
+        if (auto row = loopRow(job, figures, cable))
+            rows.push_back(std::move(*row));
+        return rows;
+    }
+    const CableResult r = cableDrop(*in);
+    const bool changed = job.plan.wire.has_value() || job.plan.remote_sense;
+    ConsequenceRow drop = blankRow(RowId::CableDrop);
+    drop.planned = r.drop_v;
+    drop.limit = in->max_drop_v;
+    drop.use = useOf(r.drop_v, in->max_drop_v);
+    drop.verdict =
+        r.drop_verdict.value_or(in->max_drop_v || job.plan.remote_sense ? Verdict::Unknown : Verdict::Breaks);
+    drop.formula = "I·ρ·L/A·(1 + α·(T − 20 °C)), go and return, and the connectors";
+    drop.working = r.drop_v
+                       ? formatOhms(*r.r_loop_ohm) + " · " + formatValue(*r.current_a, Quantity::Current)
+                       : "no operating point: the run passes at most " + watts(r.max_power_w.value_or(0));
+    drop.worse = changed;
+    rows.push_back(std::move(drop));
+    ConsequenceRow density = blankRow(RowId::CableDensity);
+    if (r.density_a_per_m2) {
+        density.planned = *r.density_a_per_m2 * 1e-6;
+        density.limit = usual_density_a_per_m2 * 1e-6;
+        density.use = *density.planned / *density.limit;
+        density.verdict = *r.density_verdict;
+        density.working = formatValue(*r.current_a, Quantity::Current) + " through " +
+                          formatValue(*in->area_m2, Quantity::WireSize);
+    }
+    density.formula = "I/A; above 6 A/mm² look at the local tables";
+    density.worse = changed;
+    rows.push_back(std::move(density));
+    if (job.plan.remote_sense)
+        senseRows(rows, wireView(job, figures));
+    return rows;
+}
+
+Connections runConnections(const Job& job, const Supply& planned)
+{
+    Connections out{.name = "run", .sentence = {}, .parts = {}, .top = "output +", .bottom = "output −"};
+    const bool wire = job.plan.wire.has_value();
+    const PartFate fate = wire ? PartFate::Added : PartFate::Stays;
+    const auto loop_ohm = planned.rails.front().cable.loopOhm();
+    const auto half = loop_ohm ? std::optional(*loop_ohm / 2) : std::nullopt;
+    out.parts.push_back({"positive wire", PartKind::Wire, "output +", "load +", half, fate});
+    out.parts.push_back({"return wire", PartKind::Wire, "output −", "load −", half, fate});
+    out.parts.push_back({job.need.load.name, PartKind::Load, "load +", "load −"});
+    out.sentence = "Output + to load +, output − to load −, side by side.";
+    if (job.plan.remote_sense) {
+        const double ohm = job.found.rails.front().sense.r_lead_ohm;
+        out.parts.push_back({"sense + wire", PartKind::Wire, "sense +", "load +", ohm, PartFate::Added});
+        out.parts.push_back({"sense − wire", PartKind::Wire, "sense −", "load −", ohm, PartFate::Added});
+        out.parts.push_back(
+            {"local link +", PartKind::Link, "sense +", "output +", std::nullopt, PartFate::TakenOut});
+        out.parts.push_back(
+            {"local link −", PartKind::Link, "sense −", "output −", std::nullopt, PartFate::TakenOut});
+        out.sentence += " Sense + to load +, sense − to load −, at the load's own terminals.";
+    }
+    return out;
+}
+
+} // namespace offshoot
