@@ -110,7 +110,6 @@ QString Look::styleSheet() const
 {
     const Colours& c = colours();
     const auto rules = uR"(
-QWidget { color: %INK; font-family: "Offshoot B612"; font-size: %TEXTpx; }
 QMainWindow, QDialog { background: %PAPER; }
 QToolTip { background: %BAR; color: %BARTEXT; border: 0; padding: 4px; }
 QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser { background: %SHEET; color: %INK; border: 1px solid %HAIR; border-radius: 4px; padding: 3px 8px; selection-background-color: %PLANNED; selection-color: %SHEET; }
@@ -139,6 +138,8 @@ QMenu { background: %SHEET; border: 1px solid %HAIR; } QMenu::item:selected { ba
 QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }
 QLabel[role="title"] { font-size: %TITLEpx; font-weight: bold; }
 QLabel[role="problem"] { color: %BREAKS; font-size: %CAPpx; }
+#workspace { background: %SHEET; }
+QLabel#message { background: %SELECT; color: %INK; padding: 6px 20px; border-top: 1px solid %HAIR; }
 QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
 )"_s;
     QString sheet = rules;
@@ -152,7 +153,6 @@ QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
                                                      {"%SOFT", c.softInk.name()},
                                                      {"%BARTEXT", c.barText.name()},
                                                      {"%BAR", c.bar.name()},
-                                                     {"%TEXT", QString::number(px(14))},
                                                      {"%CAP", QString::number(px(12))},
                                                      {"%TITLE", QString::number(px(18))}};
     for (const auto& [mark, value] : marks)
@@ -162,6 +162,9 @@ QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
 
 void loadFonts()
 {
+    // Fonts and palettes pass from a window to what is in it although there is a style sheet: a rule for
+    // every widget would have each one look for its font again.
+    QCoreApplication::setAttribute(Qt::AA_UseStyleSheetPropagationInWidgetStyles);
     QFontDatabase::addApplicationFont(u":/fonts/OffshootB612-Regular.otf"_s);
     QFontDatabase::addApplicationFont(u":/fonts/OffshootB612-Bold.otf"_s);
 }

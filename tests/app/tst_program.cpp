@@ -82,5 +82,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestProgram)
+REGISTER_TEST(TestProgram, QCoreApplication)
 #include "tst_program.moc"

@@ -179,5 +179,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestMeter)
+REGISTER_TEST(TestMeter, QCoreApplication)
 #include "tst_meter.moc"

@@ -221,5 +221,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestCalc)
+REGISTER_TEST(TestCalc, QCoreApplication)
 #include "tst_calc.moc"

@@ -61,5 +61,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestGoldens)
+REGISTER_TEST(TestGoldens, void)
 #include "tst_goldens.moc"

@@ -972,5 +972,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestReckonedMains)
+REGISTER_TEST(TestReckonedMains, void)
 #include "tst_reckoned_mains.moc"

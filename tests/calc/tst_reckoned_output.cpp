@@ -1228,5 +1228,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestReckonedOutput)
+REGISTER_TEST(TestReckonedOutput, void)
 #include "tst_reckoned_output.moc"

@@ -220,5 +220,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestBenchSums)
+REGISTER_TEST(TestBenchSums, void)
 #include "tst_bench_sums.moc"

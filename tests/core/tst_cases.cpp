@@ -128,5 +128,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCases)
+REGISTER_TEST(TestCases, void)
 #include "tst_cases.moc"

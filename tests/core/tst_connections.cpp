@@ -516,5 +516,5 @@ private:
     }
 };
 
-QTEST_APPLESS_MAIN(TestConnections)
+REGISTER_TEST(TestConnections, void)
 #include "tst_connections.moc"

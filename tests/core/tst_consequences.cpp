@@ -260,5 +260,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestConsequences)
+REGISTER_TEST(TestConsequences, void)
 #include "tst_consequences.moc"

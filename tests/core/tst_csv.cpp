@@ -308,5 +308,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestCsv)
+REGISTER_TEST(TestCsv, void)
 #include "tst_csv.moc"

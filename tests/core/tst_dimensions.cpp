@@ -124,5 +124,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDimensions)
+REGISTER_TEST(TestDimensions, void)
 #include "tst_dimensions.moc"

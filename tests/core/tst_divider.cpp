@@ -314,5 +314,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDivider)
+REGISTER_TEST(TestDivider, void)
 #include "tst_divider.moc"

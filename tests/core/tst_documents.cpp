@@ -238,5 +238,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestDocuments)
+REGISTER_TEST(TestDocuments, void)
 #include "tst_documents.moc"

@@ -416,5 +416,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestEvaluation)
+REGISTER_TEST(TestEvaluation, void)
 #include "tst_evaluation.moc"

@@ -410,5 +410,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestIsolation)
+REGISTER_TEST(TestIsolation, void)
 #include "tst_isolation.moc"

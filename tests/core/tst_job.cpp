@@ -194,5 +194,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestJob)
+REGISTER_TEST(TestJob, void)
 #include "tst_job.moc"

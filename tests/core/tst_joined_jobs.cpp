@@ -717,5 +717,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestJoinedJobs)
+REGISTER_TEST(TestJoinedJobs, void)
 #include "tst_joined_jobs.moc"

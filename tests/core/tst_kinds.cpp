@@ -211,5 +211,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestKinds)
+REGISTER_TEST(TestKinds, void)
 #include "tst_kinds.moc"

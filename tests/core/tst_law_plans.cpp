@@ -31,5 +31,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLawPlans)
+REGISTER_TEST(TestLawPlans, void)
 #include "tst_law_plans.moc"

@@ -205,5 +205,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLaws)
+REGISTER_TEST(TestLaws, void)
 #include "tst_laws.moc"

@@ -209,5 +209,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestLogLine)
+REGISTER_TEST(TestLogLine, void)
 #include "tst_log_line.moc"

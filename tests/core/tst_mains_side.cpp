@@ -369,5 +369,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestMainsSide)
+REGISTER_TEST(TestMainsSide, void)
 #include "tst_mains_side.moc"

@@ -440,5 +440,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestOutputSide)
+REGISTER_TEST(TestOutputSide, void)
 #include "tst_output_side.moc"

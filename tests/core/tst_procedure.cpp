@@ -413,5 +413,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestProcedure)
+REGISTER_TEST(TestProcedure, void)
 #include "tst_procedure.moc"

@@ -206,5 +206,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestProperties)
+REGISTER_TEST(TestProperties, void)
 #include "tst_properties.moc"

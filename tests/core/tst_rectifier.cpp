@@ -312,5 +312,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRectifier)
+REGISTER_TEST(TestRectifier, void)
 #include "tst_rectifier.moc"

@@ -119,5 +119,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRoundTrip)
+REGISTER_TEST(TestRoundTrip, void)
 #include "tst_round_trip.moc"

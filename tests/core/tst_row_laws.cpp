@@ -408,5 +408,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestRowLaws)
+REGISTER_TEST(TestRowLaws, void)
 #include "tst_row_laws.moc"

@@ -332,5 +332,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSentences)
+REGISTER_TEST(TestSentences, void)
 #include "tst_sentences.moc"

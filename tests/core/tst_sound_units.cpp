@@ -248,5 +248,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSoundUnits)
+REGISTER_TEST(TestSoundUnits, void)
 #include "tst_sound_units.moc"

@@ -368,5 +368,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSources)
+REGISTER_TEST(TestSources, void)
 #include "tst_sources.moc"

@@ -81,5 +81,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSteady)
+REGISTER_TEST(TestSteady, void)
 #include "tst_steady.moc"

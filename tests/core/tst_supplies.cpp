@@ -358,5 +358,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestSupplies)
+REGISTER_TEST(TestSupplies, void)
 #include "tst_supplies.moc"

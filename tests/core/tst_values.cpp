@@ -245,5 +245,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestValues)
+REGISTER_TEST(TestValues, void)
 #include "tst_values.moc"

@@ -376,5 +376,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_APPLESS_MAIN(TestViews)
+REGISTER_TEST(TestViews, void)
 #include "tst_views.moc"

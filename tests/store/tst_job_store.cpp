@@ -359,5 +359,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestJobStore)
+REGISTER_TEST(TestJobStore, QCoreApplication)
 #include "tst_job_store.moc"

@@ -289,5 +289,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestActions)
+REGISTER_TEST(TestActions, QApplication)
 #include "tst_actions.moc"

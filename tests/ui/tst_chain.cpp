@@ -269,5 +269,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestChain)
+REGISTER_TEST(TestChain, QApplication)
 #include "tst_chain.moc"

@@ -160,5 +160,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestDemos)
+REGISTER_TEST(TestDemos, QCoreApplication)
 #include "tst_demos.moc"

@@ -283,5 +283,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestEditing)
+REGISTER_TEST(TestEditing, QApplication)
 #include "tst_editing.moc"

@@ -513,5 +513,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestJoined)
+REGISTER_TEST(TestJoined, QApplication)
 #include "tst_joined.moc"

@@ -206,5 +206,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestLayout)
+REGISTER_TEST(TestLayout, QApplication)
 #include "tst_layout.moc"

@@ -115,5 +115,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestLook)
+REGISTER_TEST(TestLook, QApplication)
 #include "tst_look.moc"

@@ -258,5 +258,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestOwnJobs)
+REGISTER_TEST(TestOwnJobs, QApplication)
 #include "tst_own_jobs.moc"

@@ -420,5 +420,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestPages)
+REGISTER_TEST(TestPages, QApplication)
 #include "tst_pages.moc"

@@ -278,5 +278,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestPaint)
+REGISTER_TEST(TestPaint, QApplication)
 #include "tst_paint.moc"

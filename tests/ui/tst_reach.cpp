@@ -369,5 +369,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestReach)
+REGISTER_TEST(TestReach, QApplication)
 #include "tst_reach.moc"

@@ -277,5 +277,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestReport)
+REGISTER_TEST(TestReport, QApplication)
 #include "tst_report.moc"

@@ -209,5 +209,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_GUILESS_MAIN(TestSession)
+REGISTER_TEST(TestSession, QCoreApplication)
 #include "tst_session.moc"

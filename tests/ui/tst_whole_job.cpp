@@ -210,5 +210,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestWholeJob)
+REGISTER_TEST(TestWholeJob, QApplication)
 #include "tst_whole_job.moc"

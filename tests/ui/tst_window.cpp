@@ -367,5 +367,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestWindow)
+REGISTER_TEST(TestWindow, QApplication)
 #include "tst_window.moc"

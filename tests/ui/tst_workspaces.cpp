@@ -308,5 +308,5 @@ private Q_SLOTS:
     }
 };
 
-QTEST_MAIN(TestWorkspaces)
+REGISTER_TEST(TestWorkspaces, QApplication)
 #include "tst_workspaces.moc"

@@ -35,6 +35,26 @@
 
 namespace offshoot::ui {
 
+/// The thin line around the window. It is painted, because a sheet of its own would polish every widget of
+/// the window again.
+class WindowEdge : public QWidget
+{
+public:
+    void setColour(const QColor& colour)
+    {
+        if (m_colour == colour)
+            return;
+        m_colour = colour;
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* event) override { QPainter(this).fillRect(event->rect(), m_colour); }
+
+private:
+    QColor m_colour;
+};
+
 using namespace Qt::StringLiterals;
 
 double systemTime() { return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000; }
@@ -71,12 +91,11 @@ MainWindow::~MainWindow()
 
 void MainWindow::buildLayout()
 {
-    m_frame = new QWidget;
+    m_frame = new WindowEdge;
     auto* column = new QVBoxLayout(m_frame);
     column->setContentsMargins(2, 2, 2, 2);
     column->setSpacing(0);
     m_frame->setObjectName(u"frame"_s);
-    m_frame->setAttribute(Qt::WA_StyledBackground);
     m_header = new HeaderBar(*m_session, *m_look);
     m_path = new PowerPath(*m_session, *m_look);
     for (QWidget* fixed : {static_cast<QWidget*>(m_header), static_cast<QWidget*>(m_path)})
@@ -291,22 +310,21 @@ bool MainWindow::attachMeter(const QString& text)
 void MainWindow::applyLook()
 {
     qApp->setFont(m_look->text());
-    setStyleSheet(m_look->styleSheet());
     const Colours& c = m_look->colours();
     QPalette palette;
     palette.setColor(QPalette::Window, c.sheet);
     palette.setColor(QPalette::WindowText, c.ink);
     palette.setColor(QPalette::Base, c.sheet);
     palette.setColor(QPalette::Text, c.ink);
+    palette.setColor(QPalette::ButtonText, c.ink);
     palette.setColor(QPalette::PlaceholderText, c.softInk);
     palette.setColor(QPalette::Highlight, c.planned);
     palette.setColor(QPalette::HighlightedText, c.sheet);
+    qApp->setPalette(palette); // dialogs too
+    setFont(m_look->text());
     setPalette(palette);
-    m_pages->setStyleSheet(u"#workspace { background: %1; }"_s.arg(c.sheet.name()));
+    setStyleSheet(m_look->styleSheet());
     m_pages->setAttribute(Qt::WA_StyledBackground);
-    m_message->setStyleSheet(
-        u"QLabel { background: %1; color: %2; padding: 6px 20px; border-top: 1px solid %3; }"_s.arg(
-            c.selection.name(), c.ink.name(), c.hairline.name()));
     m_rail->setFixedWidth(m_look->px(116));
     m_header->setFixedHeight(m_look->px(60));
     m_path->setFixedHeight(m_path->heightAt(width()));
@@ -334,9 +352,7 @@ void MainWindow::refreshFrame()
     const bool live = m_session->evaluation().isolation.state == Isolation::Live;
     const Colours& c = m_look->colours();
     m_path->setFixedHeight(m_path->heightAt(width()));
-    const QString sheet = u"#frame { background: %1; }"_s.arg((live ? lightColours().breaks : c.bar).name());
-    if (m_frame->styleSheet() != sheet)
-        m_frame->setStyleSheet(sheet); // polishes every widget of the window, so not at every edit
+    m_frame->setColour(live ? lightColours().breaks : c.bar);
     setWindowTitle(
         tr("%1%2 – Offshoot").arg(m_session->unsaved() ? u"*"_s : QString(), qs(m_session->job().title)));
 }

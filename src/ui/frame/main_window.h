@@ -25,6 +25,7 @@ class ProcedureView;
 class PlanPage;
 class SignOffPage;
 class StageRail;
+class WindowEdge;
 
 class MainWindow : public QMainWindow
 {
@@ -89,7 +90,7 @@ private:
     std::unique_ptr<JobSession> m_session;
     bench::MeterLink m_meter;
     QString m_meterAddress;
-    QWidget* m_frame = nullptr;
+    WindowEdge* m_frame = nullptr;
     HeaderBar* m_header = nullptr;
     PowerPath* m_path = nullptr;
     StageRail* m_rail = nullptr;
