@@ -108,6 +108,9 @@ private Q_SLOTS:
         document["log"].erase(document["log"].begin() + 12, document["log"].end());
         document["drawer"].erase(document["drawer"].begin() + 20, document["drawer"].end());
         const auto all = test::places(document);
+        for (const std::size_t number : {std::size_t{0}, std::size_t{7}, all.size() - 1})
+            QVERIFY(test::placeAt(document, number) == all[number]);
+        QCOMPARE(test::placeCount(document), all.size());
         const std::vector<Json> odd{nullptr,        -1,  0,    1e15, 1e-15, "", "x", true, Json::array(),
                                     Json::object(), 2.5, "24V"};
         std::mt19937 random(31);

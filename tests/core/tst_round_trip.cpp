@@ -94,7 +94,8 @@ private Q_SLOTS:
         std::vector<std::string> keys;
         for (const auto& [key, value] : part.items())
             keys.push_back(key);
-        const Json demo = Json::parse(test::sourceFile("data/jobs/beacon-float-charge.offshoot"));
+        Json demo = Json::parse(test::sourceFile("data/jobs/beacon-float-charge.offshoot"));
+        demo["log"] = Json::array(); // it has no part in it
         int read = 0;
         for (unsigned subset = 0; subset < 1U << keys.size(); ++subset) {
             Json some = Json::object();

@@ -16,8 +16,7 @@ public:
     /// One change at a random place; what it was, for the message.
     std::string spoil(Json& file)
     {
-        const auto all = test::places(file);
-        const Json::json_pointer at = all[1 + m_random() % (all.size() - 1)]; // not the root
+        const Json::json_pointer at = placeAt(file, 1 + m_random() % (placeCount(file) - 1)); // not the root
         Json& parent = file[at.parent_pointer()];
         switch (m_random() % 5) {
         case 0:

@@ -47,6 +47,32 @@ inline std::vector<Json::json_pointer> places(const Json& value,
             add(places(value[i], at / i));
     return all;
 }
+/// How many they are.
+inline std::size_t placeCount(const Json& value)
+{
+    std::size_t count = 1;
+    if (value.is_structured())
+        for (const Json& item : value)
+            count += placeCount(item);
+    return count;
+}
+/// The one at `number` in that order, without a list of the others.
+inline Json::json_pointer placeAt(const Json& value, std::size_t number)
+{
+    if (number == 0)
+        return {};
+    --number;
+    std::size_t index = 0;
+    for (auto item = value.begin(); item != value.end(); ++item, ++index) {
+        const std::size_t count = placeCount(*item);
+        if (number < count) {
+            const Json::json_pointer own;
+            return (value.is_object() ? own / item.key() : own / index) / placeAt(*item, number);
+        }
+        number -= count;
+    }
+    return {};
+}
 
 inline Job demoJob() { return readJob(sourceFile("data/jobs/beacon-float-charge.offshoot")); }
 

@@ -87,8 +87,8 @@ public:
         for (int number = 1; number <= 6; ++number) {
             stage(number);
             if (number == 3)
-                for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
-                    window->planPage().show(static_cast<ui::PlanKind>(kind));
+                for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+                    window->planPage().show(kind);
                     QApplication::processEvents();
                 }
         }

@@ -18,10 +18,11 @@ namespace {
 const QStringList typed{QString(),  u"abc"_s, u"-5"_s,           u"0"_s, u"12"_s, u"4k7"_s,
                         u"1e300"_s, u"nan"_s, QString(300, u'x')};
 
-/// Whether a job is one that its own file can hold.
-bool holds(const Job& job)
+/// Whether a job is one that its own file can hold. No edit touches the log.
+bool holds(Job job)
 {
     try {
+        job.log.clear();
         return readJob(writeJob(job)) == job;
     } catch (const DocumentError&) {
         return false;
@@ -88,7 +89,6 @@ private Q_SLOTS:
                 field->line().setModified(true);
                 Q_EMIT field->line().editingFinished();
                 const QByteArray what = (place + u" takes \""_s + text.left(20) + u'"').toUtf8();
-                QVERIFY2(holds(d.job()), what.constData());
                 if (sameEdits(d.job(), before)) {
                     // Refused with its reason and the text kept, or it was that value already.
                     const bool kept = field->line().text() == text && !field->problem().isEmpty();
@@ -97,6 +97,7 @@ private Q_SLOTS:
                     QVERIFY2(kept || (field->problem().isEmpty() && !word), what.constData());
                     m_refused += kept ? 1 : 0;
                 } else {
+                    QVERIFY2(holds(d.job()), what.constData());
                     QVERIFY2(field->problem().isEmpty(), what.constData());
                     QVERIFY2(stack.index() > depth, what.constData());
                     ++m_taken;
@@ -134,8 +135,8 @@ private Q_SLOTS:
                              model->headerData(column, Qt::Horizontal, Qt::DisplayRole).toString() +
                              u" takes \""_s + text.left(20) + u'"')
                                 .toUtf8();
-                        QVERIFY2(holds(d.job()), what.constData());
                         if (good) {
+                            QVERIFY2(holds(d.job()), what.constData());
                             QVERIFY2(undone(d, depth, before), what.constData());
                             ++m_taken;
                         } else {
@@ -199,8 +200,8 @@ private Q_SLOTS:
             tryAll();
         }
         d.stage(3);
-        for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
-            d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+        for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+            d.window->planPage().show(kind);
             tryAll();
         }
     }

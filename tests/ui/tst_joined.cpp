@@ -113,9 +113,8 @@ private Q_SLOTS:
         for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
             d.window->look().setDark(size.width() == 1024);
             d.window->resize(size);
-            for (int kind = static_cast<int>(ui::PlanKind::Parallel);
-                 kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
-                d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+            for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+                d.window->planPage().show(kind);
                 QApplication::processEvents();
                 QVERIFY(!d.window->grab().isNull());
                 QCOMPARE(d.window->size(), size);

@@ -20,8 +20,6 @@ using namespace offshoot::test;
 
 namespace {
 
-constexpr int plan_kinds = static_cast<int>(ui::PlanKind::Noise) + 1;
-
 QString described(const QWidget& widget)
 {
     QString text = QString::fromLatin1(widget.metaObject()->className()) + u' ' + widget.objectName() +
@@ -132,9 +130,9 @@ class TestLayout : public QObject
                 look(u"stage %1"_s.arg(stage));
                 continue;
             }
-            for (int kind = 0; kind < plan_kinds; ++kind) {
-                d.window->planPage().show(static_cast<ui::PlanKind>(kind));
-                look(u"plan %1"_s.arg(kind));
+            for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+                d.window->planPage().show(kind);
+                look(u"plan %1"_s.arg(static_cast<int>(kind)));
             }
         }
     }

@@ -344,8 +344,8 @@ private Q_SLOTS:
         }
         d.stage(3);
         session.edit(u"nothing chosen"_s, [](Job& job) { job.plan.chosen.reset(); });
-        for (int kind = 0; kind <= static_cast<int>(ui::PlanKind::Noise); ++kind) {
-            d.window->planPage().show(static_cast<ui::PlanKind>(kind));
+        for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+            d.window->planPage().show(kind);
             Everything(d, {plan}, true).listsAndButtons();
         }
         if (number < withFields)

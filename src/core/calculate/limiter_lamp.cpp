@@ -1,5 +1,7 @@
 #include "core/calculate/limiter_lamp.h"
 
+#include "core/supply/supply.h"
+
 #include <cmath>
 #include <numeric>
 
@@ -9,7 +11,6 @@ namespace {
 
 constexpr double filament_exponent = 0.55;
 constexpr double cold_share = 0.08; ///< cold resistance over hot, tungsten
-constexpr double default_efficiency = 0.8;
 
 /// The lamps as one element, with the mains and the unit around it.
 struct Circuit
@@ -116,7 +117,7 @@ LampLimitResult lampLimit(const LampLimitInput& in)
     result.short_verdict = judgeUse(result.short_use, {1.05, 1.10});
     result.cold_peak_a = std::sqrt(2.0) * in.mains_v * c.i_rated_a / (cold_share * c.v_group_v);
     result.idle = stateAt(c, in.idle_w);
-    result.loaded = stateAt(c, in.idle_w + in.load_w / in.efficiency.value_or(default_efficiency));
+    result.loaded = stateAt(c, in.idle_w + in.load_w / in.efficiency.value_or(usual_efficiency));
     if (in.unit == LampUnit::ConstantPower)
         result.use = result.loaded.w / result.p_max_w;
     result.verdict = judgeLoaded(result, in);

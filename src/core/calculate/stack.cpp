@@ -1,5 +1,7 @@
 #include "core/calculate/stack.h"
 
+#include "core/supply/supply.h"
+
 #include <algorithm>
 #include <cmath>
 #include <set>
@@ -117,7 +119,7 @@ private:
 
     bool isHazard() const
     {
-        const auto above = [](double v) { return !atMost(std::abs(v), hazard_v); };
+        const auto above = [](double v) { return !atMost(std::abs(v), extra_low_v); };
         return above(m_out.total_v) || (m_out.nodes_v && std::ranges::any_of(*m_out.nodes_v, above));
     }
 

@@ -71,10 +71,6 @@ struct StackResult
 };
 void fields(Fields& f, StackResult& out);
 
-/// Above this a stack is treated as mains: the limit of extra-low voltage of smooth DC without protection
-/// against direct contact (IEC 60364-4-41).
-inline constexpr double hazard_v = 60;
-
 StackResult sourcesSeries(const StackInput& in);
 
 } // namespace offshoot

@@ -189,10 +189,9 @@ std::string Evaluator::earthRefusal(std::size_t unit) const
         return "Log the earth continuity first: earth 0.08R" + of + ".";
     if (touched_since)
         return "The mains side was worked on since: log the earth continuity again: earth 0.08R" + of + ".";
-    constexpr double guide_ohm = 0.5;
-    if (*earth->value > guide_ohm)
+    if (*earth->value > earth_max_ohm)
         return "The newest earth reading" + of + " is " + formatOhms(*earth->value) +
-               ": no power until it is 0.5 Ω or less.";
+               ": no power until it is " + significant(earth_max_ohm, 2) + " Ω or less.";
     return {};
 }
 

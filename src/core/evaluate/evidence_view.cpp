@@ -11,8 +11,6 @@ namespace offshoot {
 
 namespace {
 
-std::string percent(double share) { return significant(share * 100, 3) + " %"; }
-
 std::string_view kindWords(ClueKind kind)
 {
     static constexpr std::array<std::string_view, 10> words{"bulk capacitor's voltage",
@@ -61,7 +59,8 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
     if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned, planned).verdict;
     const EvidenceResult& r = view.result;
-    const std::string mains = significant(job.need.mains.v_v, 4) + " V ±" + percent(job.need.mains.spread);
+    const std::string mains =
+        significant(job.need.mains.v_v, 4) + " V ±" + formatPercent(job.need.mains.spread, 3);
     const std::string most =
         r.ruled_by ? *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most" : "";
     if (!r.unread.empty())
@@ -87,28 +86,25 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
 
 std::vector<ConsequenceRow> evidenceRows(const Job& job, const Supply& planned)
 {
-    std::vector<ConsequenceRow> rows;
+    std::vector<ConsequenceRow> all;
     if (!job.found.dcFed()) {
         const EvidenceView view = evidenceView(job, planned);
         std::string ruler = view.result.ruled_by.value_or("");
         if (!ruler.empty())
             ruler.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(ruler.front())));
-        ConsequenceRow row = blankRow(RowId::MainsEvidence, ruler);
+        rows::Judged judged{.limit = view.result.max_nominal_v, .verdict = view.result.verdict, .fits_to = 1};
+        if (!job.need.mains.v_assumed)
+            judged.value = job.need.mains.v_v;
+        if (judged.verdict != Verdict::Unknown)
+            judged.use = useOf(judged.value, judged.limit);
+        ConsequenceRow row =
+            rows::planRow(RowId::MainsEvidence, judged, "the lowest nominal mains that any part read permits",
+                          view.sentence, ruler);
         if (job.need.mains.v_assumed)
             row.read_next = "which mains there is";
-        else
-            row.planned = job.need.mains.v_v;
-        row.limit = view.result.max_nominal_v;
-        row.verdict = view.result.verdict;
-        row.fits_to = 1;
-        if (row.verdict != Verdict::Unknown)
-            row.use = useOf(row.planned, row.limit);
-        row.formula = "the lowest nominal mains that any part read permits";
-        row.working = view.sentence;
-        row.worse = true;
-        rows.push_back(std::move(row));
+        all.push_back(std::move(row));
     }
-    return rows;
+    return all;
 }
 
 } // namespace offshoot

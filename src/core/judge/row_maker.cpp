@@ -198,12 +198,12 @@ ConsequenceRow& RowMaker::addShared(RowId id, Drive drive, const Judged& found, 
     return addJudged(id, moved, found, planned, std::move(formula), std::move(working), std::move(notes));
 }
 
-ConsequenceRow& RowMaker::addJudged(RowId id, bool moved, const Judged& found, const Judged& planned,
-                                    std::string formula, std::string working, Notes notes)
+namespace {
+
+ConsequenceRow judgedRow(RowId id, const Judged& planned, std::string formula, std::string working,
+                         std::string part = {})
 {
-    ConsequenceRow row = blankRow(id);
-    row.rail = rowInfo(id).of_rail ? m_at->rail->name : std::string();
-    row.found = found.value;
+    ConsequenceRow row = blankRow(id, std::move(part));
     row.planned = planned.value;
     row.limit = planned.limit;
     row.use = planned.use;
@@ -211,6 +211,25 @@ ConsequenceRow& RowMaker::addJudged(RowId id, bool moved, const Judged& found, c
     row.fits_to = planned.fits_to;
     row.formula = std::move(formula);
     row.working = std::move(working);
+    return row;
+}
+
+} // namespace
+
+ConsequenceRow planRow(RowId id, const Judged& planned, std::string formula, std::string working,
+                       std::string part)
+{
+    ConsequenceRow row = judgedRow(id, planned, std::move(formula), std::move(working), std::move(part));
+    row.worse = true;
+    return row;
+}
+
+ConsequenceRow& RowMaker::addJudged(RowId id, bool moved, const Judged& found, const Judged& planned,
+                                    std::string formula, std::string working, Notes notes)
+{
+    ConsequenceRow row = judgedRow(id, planned, std::move(formula), std::move(working));
+    row.rail = rowInfo(id).of_rail ? m_at->rail->name : std::string();
+    row.found = found.value;
     for (std::string& what : notes.assumed)
         if (std::ranges::find(row.assumed, what) == row.assumed.end())
             row.assumed.push_back(std::move(what));

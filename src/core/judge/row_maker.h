@@ -96,6 +96,11 @@ struct Notes
     void need(bool known, std::string what);
 };
 
+/// A row of what a plan brings about: judged as planned alone, and worse, where nothing was before. `part`
+/// names it where there are several.
+ConsequenceRow planRow(RowId id, const Judged& planned, std::string formula, std::string working,
+                       std::string part = {});
+
 class RowMaker
 {
 public:

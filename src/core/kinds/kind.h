@@ -1,6 +1,5 @@
-// The table of the kinds of change. Each is a module of its own that answers whatever the rest asks of a
-// kind; nothing else knows how many there are. Add one: a file here that defines it, and its line in
-// kinds.cpp.
+// The table of the kinds of change. Each is a module of its own, in a folder here, that answers whatever the
+// rest asks of a kind; nothing else knows how many there are. How to add one stands in docs/ARCHITECTURE.md.
 #pragma once
 
 #include "core/kinds/chain/chain_view.h"

@@ -12,10 +12,6 @@
 
 namespace offshoot {
 
-inline constexpr double earth_max_ohm = 0.5;
-/// DC above it, and AC above 25 V, is treated as mains.
-inline constexpr double extra_low_v = 60;
-
 /// A load that can be bought: preferred ohms, the watts it must bear, and what it draws.
 struct TestLoad
 {

@@ -511,6 +511,11 @@ std::optional<double> typicalCurrent(const Rail& rail);
 /// Where nobody read them: output over input power, and the bus behind a power factor stage.
 inline constexpr double usual_efficiency = 0.8;
 inline constexpr double usual_bus_v = 385;
+/// DC above it, and AC above 25 V, is treated as mains: the limit of extra-low voltage of smooth DC without
+/// protection against direct contact (IEC 60364-4-41).
+inline constexpr double extra_low_v = 60;
+/// A protective earth reads no more than this from pin to case: the usual guide, leads included.
+inline constexpr double earth_max_ohm = 0.5;
 
 /// Output over input power as read, else 0.8; a regulator that drops the difference in heat gives no more
 /// than V_out over the mean V_in, whatever was read (`v_out_v` 0: not known).

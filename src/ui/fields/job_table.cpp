@@ -91,6 +91,7 @@ bool JobTableModel::setData(const QModelIndex& index, const QVariant& value, int
     QString wrong = column.set(tried, row, text);
     if (wrong.isEmpty()) {
         try {
+            tried.log.clear();        // nothing in a table hangs on it
             readJob(writeJob(tried)); // names that clash and the like
         } catch (const DocumentError& error) {
             wrong = QString::fromUtf8(error.what());

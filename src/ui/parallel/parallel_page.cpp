@@ -22,7 +22,7 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString percent(double share) { return qs(significant(share * 100, 2)) + u" %"_s; }
+QString percent(double share) { return qs(formatPercent(share)); }
 
 QString ballastName(const BallastOption& option)
 {

@@ -109,6 +109,14 @@ PlanKind firstPlanned(const Job& job)
 
 } // namespace
 
+std::vector<PlanKind> PlanPage::everyKind()
+{
+    std::vector<PlanKind> kinds;
+    for (const Workspace& workspace : workspaces)
+        kinds.push_back(workspace.kind);
+    return kinds;
+}
+
 PlanPage::PlanPage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)

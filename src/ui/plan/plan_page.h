@@ -41,6 +41,8 @@ class PlanPage : public QWidget
 
 public:
     PlanPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    /// In the order of the tabs.
+    static std::vector<PlanKind> everyKind();
     void show(PlanKind kind);
     PlanKind kind() const { return m_kind; }
 

@@ -233,7 +233,7 @@ void StackPicture::paintNodes(QPainter& painter) const
         if (m_view.result->nodes_v) {
             const double v = (*m_view.result->nodes_v)[node];
             text = qs(formatVolts(v));
-            colour = std::abs(v) > hazard_v ? c.breaks : c.planned;
+            colour = std::abs(v) > extra_low_v ? c.breaks : c.planned;
         }
         paintText(painter, QRectF(m_look.px(4), y - m_look.px(11), m_look.px(88), m_look.px(22)), text,
                   m_look.number(), colour, Qt::AlignRight | Qt::AlignVCenter);

@@ -27,7 +27,7 @@ using namespace Qt::StringLiterals;
 namespace {
 
 QString tr(const char* text) { return QCoreApplication::translate("WindingsPage", text); }
-QString percent(double share) { return qs(significant(share * 100, 3)) + u" %"_s; }
+QString percent(double share) { return qs(formatPercent(share, 3)); }
 
 MainsTransformer& transformer(Job& job) { return job.found.mains_side.transformer; }
 

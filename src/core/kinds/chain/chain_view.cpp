@@ -1,5 +1,6 @@
 #include "core/kinds/chain/chain_view.h"
 
+#include "core/judge/row_maker.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
 
@@ -10,8 +11,6 @@
 namespace offshoot {
 
 namespace {
-
-std::string percent(double share) { return significant(share * 100, 3) + " %"; }
 
 /// The row that a verdict of the simulator stands for.
 RowId rowOf(std::string_view quantity)
@@ -74,26 +73,27 @@ std::string upperFirst(std::string text)
 ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 {
     const SteadyResult& result = run.result;
-    ConsequenceRow row = blankRow(RowId::ChainOutput);
     const Target target = *unitTarget(job);
     const double v = result.load.v.v_mean_v;
-    row.planned = v;
     const bool low = v * v < target.min_v * target.max_v; // the nearer end of the window
-    row.limit = low ? target.min_v : target.max_v;
+    rows::Judged judged{.value = v, .limit = low ? target.min_v : target.max_v};
     if (v > 0)
-        row.use = low ? target.min_v / v : v / target.max_v;
+        judged.use = low ? target.min_v / v : v / target.max_v;
     const VoltageRange mains = withSpread(run, v);
     const auto inside = [&target](double volts) { return within(volts, target.min_v, target.max_v); };
-    row.verdict = result.load.collapsed || !inside(v)          ? Verdict::Breaks
-                  : inside(mains.min_v) && inside(mains.max_v) ? Verdict::Fits
-                                                               : Verdict::Tight;
-    row.formula = "mean of one cycle of the steady state, simulated at the nominal mains; tight where the "
-                  "mains' spread takes it out of the window";
-    row.working = result.load.collapsed
-                      ? "the source cannot feed this load"
-                      : formatVolts(result.load.v.v_min_v) + " to " + formatVolts(result.load.v.v_max_v) +
-                            " within the cycle; mean " + formatVolts(mains.min_v) + " to " +
-                            formatVolts(mains.max_v) + " over the mains' spread";
+    judged.verdict = result.load.collapsed || !inside(v)          ? Verdict::Breaks
+                     : inside(mains.min_v) && inside(mains.max_v) ? Verdict::Fits
+                                                                  : Verdict::Tight;
+    ConsequenceRow row =
+        rows::planRow(RowId::ChainOutput, judged,
+                      "mean of one cycle of the steady state, simulated at the nominal mains; tight where "
+                      "the mains' spread "
+                      "takes it out of the window",
+                      result.load.collapsed
+                          ? "the source cannot feed this load"
+                          : formatVolts(result.load.v.v_min_v) + " to " + formatVolts(result.load.v.v_max_v) +
+                                " within the cycle; mean " + formatVolts(mains.min_v) + " to " +
+                                formatVolts(mains.max_v) + " over the mains' spread");
     constexpr double about = 0.1; // of the current
     const Need& need = job.need;
     if (need.current_a && std::abs(result.load.i_mean_a - *need.current_a) > about * *need.current_a)
@@ -249,7 +249,8 @@ std::string rectifierSentence(const ChainRun& run)
     const auto worst = std::ranges::max_element(r.verdicts, {}, &SimVerdict::use);
     if (worst != r.verdicts.end() && worst->verdict != Verdict::Fits)
         return text + "Nearest its limit: " + chainPartName(run.input.chain, worst->part) + ", " +
-               std::string(rowInfo(rowOf(worst->quantity)).quantity) + ", " + percent(worst->use) + ".";
+               std::string(rowInfo(rowOf(worst->quantity)).quantity) + ", " + formatPercent(worst->use, 3) +
+               ".";
     return text + (r.unread.empty() ? "Everything bears it." : "Not every rating was read.");
 }
 
@@ -258,40 +259,36 @@ std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
     const auto input = chainInput(job);
     if (!input)
         return {};
-    std::vector<ConsequenceRow> rows;
+    std::vector<ConsequenceRow> all;
     run = runOf(job, run);
     if (run == nullptr) {
-        rows.push_back(blankRow(RowId::ChainOutput));
-        rows.back().verdict = Verdict::Unknown;
-        rows.back().formula = "simulated, in the background";
-        rows.back().working = "the simulation of this chain has not come in yet";
+        all.push_back(rows::planRow(RowId::ChainOutput, {}, "simulated, in the background",
+                                    "the simulation of this chain has not come in yet"));
     } else {
         if (job.found.topology == Topology::Unregulated && job.need.target)
-            rows.push_back(outputRow(job, *run));
+            all.push_back(outputRow(job, *run));
         const auto part_name = [&](const std::string& part) {
             return upperFirst(chainPartName(input->chain, part));
         };
         for (const SimVerdict& verdict : run->result.verdicts) {
-            ConsequenceRow row = blankRow(rowOf(verdict.quantity), part_name(verdict.part));
-            row.planned = verdict.planned;
-            row.limit = verdict.limit;
-            row.use = verdict.use;
-            row.verdict = verdict.verdict;
-            row.formula = formulaOf(row.id);
-            row.working = workingOf(row, input->chain);
-            rows.push_back(std::move(row));
+            const RowId id = rowOf(verdict.quantity);
+            all.push_back(rows::planRow(id,
+                                        {.value = verdict.planned,
+                                         .limit = verdict.limit,
+                                         .use = verdict.use,
+                                         .verdict = verdict.verdict},
+                                        std::string(formulaOf(id)), {}, part_name(verdict.part)));
+            all.back().working = workingOf(all.back(), input->chain);
         }
         for (const SimUnread& unread : run->result.unread) {
-            ConsequenceRow row = blankRow(rowOf(unread.quantity), part_name(unread.part));
-            row.verdict = Verdict::Unknown;
-            row.formula = formulaOf(row.id);
-            rows.push_back(std::move(row));
+            const RowId id = rowOf(unread.quantity);
+            all.push_back(rows::planRow(id, {}, std::string(formulaOf(id)), {}, part_name(unread.part)));
         }
     }
     const bool changed = job.plan.chain && job.plan.chain != job.found.mains_side.chain;
-    for (ConsequenceRow& row : rows)
+    for (ConsequenceRow& row : all)
         row.worse = changed;
-    return rows;
+    return all;
 }
 
 std::vector<DropperChoice> dropperChoices(const DropperResult& sought, const std::vector<StockItem>& drawer)

@@ -18,8 +18,6 @@ constexpr double lead_spread = 0.10;
 /// A Schottky diode as it is used in a lead of some amperes.
 OringDiode usualDiode() { return {.v_f_v = 0.4, .r_ohm = 0.02}; }
 
-std::string percent(double share) { return significant(share * 100, 2) + " %"; }
-
 /// The load on the bus as the need says it behaves.
 std::optional<BusLoad> busLoad(const Need& need)
 {
@@ -103,7 +101,7 @@ std::string schoolFigures(const Job& job, const ParallelResult& r)
 {
     std::string text = "bus " + volts(r.bus.v_bus_v);
     if (r.bus.worst_use)
-        text += ", most used " + percent(*r.bus.worst_use);
+        text += ", most used " + formatPercent(*r.bus.worst_use);
     const double loss_w = r.bus.ballast_loss_w + r.bus.diode_loss_w;
     text += ", lost " + formatValue(loss_w, Quantity::Power);
     return text + (oneMayFail(job, r) ? "; one may fail" : "; none may fail");
@@ -279,7 +277,7 @@ private:
                                                              : "They share unevenly. ";
         text += most->name + " gives most, " + amps(most->current_a);
         if (most->use)
-            text += ", " + percent(*most->use) + " of its limit";
+            text += ", " + formatPercent(*most->use) + " of its limit";
         text += oneMayFail(m_job, *m_view.result) ? ". Any one may fail."
                                                   : ". If one fails, the rest cannot carry on.";
         return text;
@@ -336,27 +334,26 @@ ParallelView parallelView(const Job& job, const Figures& figures)
 
 std::vector<ConsequenceRow> shareRows(const BusModel& model)
 {
-    std::vector<ConsequenceRow> rows;
+    std::vector<ConsequenceRow> all;
     if (!model.input)
-        return rows;
+        return all;
     const BusState bus = busState(*model.input);
     for (std::size_t i = 0; i < bus.units.size(); ++i) {
         const UnitShare& unit = bus.units[i];
         const auto& limit = model.input->units[i].i_limit_a;
-        ConsequenceRow row = blankRow(RowId::UnitShare, unit.name);
-        row.planned = unit.current_a;
-        row.limit = limit;
-        row.use = unit.use;
-        row.verdict = unit.state == UnitState::Tripped || !bus.served ? Verdict::Breaks
-                                                                      : judgeUse(unit.use, default_bounds);
-        row.assumed = model.assumed;
-        row.formula = "I = (V_set − V_f − V_bus)/(R_out + R_lead), held at its limit";
-        row.working = "V_bus " + volts(bus.v_bus_v) + ": " + amps(unit.current_a) +
-                      (unit.state == UnitState::Tripped ? ", tripped" : "");
-        row.worse = true; // the plan brings it about
-        rows.push_back(std::move(row));
+        const bool fails = unit.state == UnitState::Tripped || !bus.served;
+        all.push_back(rows::planRow(RowId::UnitShare,
+                                    {.value = unit.current_a,
+                                     .limit = limit,
+                                     .use = unit.use,
+                                     .verdict = fails ? Verdict::Breaks : judgeUse(unit.use, default_bounds)},
+                                    "I = (V_set − V_f − V_bus)/(R_out + R_lead), held at its limit",
+                                    "V_bus " + volts(bus.v_bus_v) + ": " + amps(unit.current_a) +
+                                        (unit.state == UnitState::Tripped ? ", tripped" : ""),
+                                    unit.name));
+        all.back().assumed = model.assumed;
     }
-    return rows;
+    return all;
 }
 
 Connections busConnections(const Job& job, const Figures& e)

@@ -138,43 +138,42 @@ StackView stackView(const Job& job, const Figures& figures)
 
 std::vector<ConsequenceRow> stackRows(const StackModel& model)
 {
-    std::vector<ConsequenceRow> rows;
+    std::vector<ConsequenceRow> all;
     if (!model.input)
-        return rows;
+        return all;
     const StackResult stack = sourcesSeries(*model.input);
     for (std::size_t i = 0; i < stack.units.size(); ++i) {
         const StackedUnit& unit = stack.units[i];
         const StackUnit& in = model.input->units[i];
-        ConsequenceRow isolation = blankRow(RowId::StackIsolation, unit.name);
-        isolation.planned = unit.to_earth_max_v;
-        isolation.limit = in.isolation_v;
-        isolation.use = unit.isolation_use;
-        isolation.verdict = unit.shorted ? Verdict::Breaks : unit.isolation_verdict;
-        isolation.formula = "largest potential of its terminals to earth against its working insulation";
-        isolation.working = unit.shorted ? "shorted through the earth: two bonds in one stack"
-                            : unit.low_v ? volts(*unit.low_v) + " to " + volts(*unit.high_v)
-                                         : "floating: either end earthed by a fault";
-        isolation.worse = true;
-        rows.push_back(std::move(isolation));
-        ConsequenceRow diode = blankRow(RowId::StackDiode, unit.name);
+        all.push_back(
+            rows::planRow(RowId::StackIsolation,
+                          {.value = unit.to_earth_max_v,
+                           .limit = in.isolation_v,
+                           .use = unit.isolation_use,
+                           .verdict = unit.shorted ? Verdict::Breaks : unit.isolation_verdict},
+                          "largest potential of its terminals to earth against its working insulation",
+                          unit.shorted ? "shorted through the earth: two bonds in one stack"
+                          : unit.low_v ? volts(*unit.low_v) + " to " + volts(*unit.high_v)
+                                       : "floating: either end earthed by a fault",
+                          unit.name));
+        rows::Judged diode{.verdict = unit.diode_verdict.value_or(Verdict::Unknown)};
+        std::string working;
         if (in.reverse_diode) {
             double pushed_a = 0;
             for (std::size_t k = 0; k < model.input->units.size(); ++k)
                 if (k != i)
                     pushed_a = std::max(pushed_a, model.input->units[k].i_limit_a);
-            diode.planned = pushed_a;
+            diode.value = pushed_a;
             diode.limit = in.reverse_diode->i_a;
             diode.use = unit.diode_use;
-            diode.working = amps(pushed_a) + " against " + amps(in.reverse_diode->i_a) + ", " +
-                            volts(in.v_v) + " against " + volts(in.reverse_diode->v_rrm_v);
+            working = amps(pushed_a) + " against " + amps(in.reverse_diode->i_a) + ", " + volts(in.v_v) +
+                      " against " + volts(in.reverse_diode->v_rrm_v);
         }
-        diode.verdict = unit.diode_verdict.value_or(Verdict::Unknown);
-        diode.assumed = model.assumed;
-        diode.formula = "the larger of V/V_RRM and the others' limit/I_F";
-        diode.worse = true;
-        rows.push_back(std::move(diode));
+        all.push_back(rows::planRow(RowId::StackDiode, diode,
+                                    "the larger of V/V_RRM and the others' limit/I_F", working, unit.name));
+        all.back().assumed = model.assumed;
     }
-    return rows;
+    return all;
 }
 
 Connections stackConnections(const Job& job, const Figures& e)

@@ -1,4 +1,5 @@
 // A resistor that limits the surge at switch-on, with its bypass.
+#include "core/judge/row_maker.h"
 #include "core/kinds/modules.h"
 #include "core/kinds/surge_limiter/inrush_view.h"
 #include "core/values/figures.h"
@@ -60,80 +61,63 @@ void parts(const Job& job, const Figures& figures, PartList& list)
 /// two is shown.
 ConsequenceRow contactsRow(const LimiterInput& in, const LimiterResult& r)
 {
-    ConsequenceRow row = blankRow(RowId::BypassContacts);
     const BypassRelay relay = in.relay.value_or(BypassRelay{});
     const auto makes = useOf(r.i_close_a, relay.i_make_max_a);
     const auto carries = useOf(r.i_run_a, relay.i_run_max_a);
     const bool carrying = carries && (!makes || *carries > *makes);
-    row.planned = carrying ? r.i_run_a : r.i_close_a;
-    row.limit = carrying ? relay.i_run_max_a : relay.i_make_max_a;
-    row.use = carrying ? carries : makes;
-    row.verdict = r.relay_verdict;
-    row.formula = "made: what is left to charge·V̂/R_other; carried: P/(pf·V)";
     const auto said = [](const std::optional<double>& a) { return a ? amps(*a) : "unknown"; };
-    row.working = "made " + said(r.i_close_a) + ", carried " + said(r.i_run_a);
+    ConsequenceRow row = rows::planRow(RowId::BypassContacts,
+                                       {.value = carrying ? r.i_run_a : r.i_close_a,
+                                        .limit = carrying ? relay.i_run_max_a : relay.i_make_max_a,
+                                        .use = carrying ? carries : makes,
+                                        .verdict = r.relay_verdict},
+                                       "made: what is left to charge·V̂/R_other; carried: P/(pf·V)",
+                                       "made " + said(r.i_close_a) + ", carried " + said(r.i_run_a));
     row.assumed = r.assumed;
-    row.worse = true;
     return row;
 }
 
 /// Surge, bypass, pulse and contacts.
 std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const ChainRun* /*run*/)
 {
-    std::vector<ConsequenceRow> rows;
     if (!planned(job))
-        return rows;
+        return {};
     const auto& limiter = figures.unit.limiter;
-    if (!limiter) {
-        rows.push_back(blankRow(RowId::SurgePeak)); // of how many ohms, nothing says
-        rows.back().worse = true;
-        return rows;
-    }
+    if (!limiter) // of how many ohms, nothing says
+        return {rows::planRow(RowId::SurgePeak, {}, {}, {})};
     const LimiterInput& in = limiter->input;
     const LimiterResult& r = limiter->result;
     const SwitchOn& surge = job.found.mains_side.surge;
-    ConsequenceRow peak = blankRow(RowId::SurgePeak);
-    peak.planned = r.i_peak_a;
-    peak.limit = surge.breaker_trip_a ? surge.breaker_trip_a : surge.i_surge_max_a;
-    peak.use = useOf(peak.planned, peak.limit);
-    peak.verdict = judgeUse(peak.use, default_bounds);
-    peak.formula = "√2·V·(1 + spread)/(R + R_other)";
-    peak.working = volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in.r_other_ohm);
-    peak.worse = true;
-    rows.push_back(std::move(peak));
-    ConsequenceRow bypass = blankRow(RowId::BypassTime);
-    bypass.planned = r.residual;
-    bypass.limit = 0.20;
-    bypass.use = useOf(bypass.planned, bypass.limit);
-    bypass.verdict = r.bypass_verdict;
-    bypass.formula = "what is left to charge when the bypass closes, from a rectified sine";
-    bypass.working = "0.95 after " + formatValue(r.t95_s, Quantity::Time);
-    bypass.worse = true;
-    rows.push_back(std::move(bypass));
-    ConsequenceRow stuck = blankRow(RowId::LimiterStuck);
-    stuck.planned = r.stuck_w;
-    stuck.limit = in.power_w;
-    stuck.use = r.stuck_use;
-    stuck.verdict = in.fusible && r.stuck_verdict == Verdict::Breaks ? Verdict::Tight : r.stuck_verdict;
-    stuck.formula = "I²·R with the bypass open, the load drawing S = P/pf";
-    stuck.working = limiter->stuck;
-    stuck.assumed = r.assumed;
-    stuck.worse = true;
-    rows.push_back(std::move(stuck));
-    ConsequenceRow pulse = blankRow(RowId::LimiterPulse);
-    pulse.planned = r.energy_j;
-    pulse.limit = in.pulse_j;
-    pulse.use = r.pulse_use;
-    pulse.verdict = r.pulse_verdict;
-    pulse.formula = "½·C·(V̂/n)²·R/(R + R_other)";
-    pulse.working = "½·" + formatValue(in.c_f, Quantity::Capacitance) + "·(" + volts(r.v_peak_v / in.ratio) +
-                    ")²·" + significant(r.r_ohm, 3) + "/" + significant(r.r_ohm + in.r_other_ohm, 3);
-    if (in.kind == LimiterKind::Doubler)
-        pulse.working += ", two capacitors";
-    pulse.worse = true;
-    rows.push_back(std::move(pulse));
-    rows.push_back(contactsRow(in, r));
-    return rows;
+    std::vector<ConsequenceRow> all;
+    all.push_back(rows::planRow(
+        RowId::SurgePeak,
+        rows::most(r.i_peak_a, surge.breaker_trip_a ? surge.breaker_trip_a : surge.i_surge_max_a),
+        "√2·V·(1 + spread)/(R + R_other)", volts(r.v_peak_v) + "/" + formatOhms(r.r_ohm + in.r_other_ohm)));
+    constexpr double most_left = 0.20;
+    all.push_back(rows::planRow(RowId::BypassTime,
+                                {.value = r.residual,
+                                 .limit = most_left,
+                                 .use = useOf(r.residual, most_left),
+                                 .verdict = r.bypass_verdict},
+                                "what is left to charge when the bypass closes, from a rectified sine",
+                                "0.95 after " + formatValue(r.t95_s, Quantity::Time)));
+    const bool opens = in.fusible && r.stuck_verdict == Verdict::Breaks; // as a fusible one should
+    all.push_back(rows::planRow(RowId::LimiterStuck,
+                                {.value = r.stuck_w,
+                                 .limit = in.power_w,
+                                 .use = r.stuck_use,
+                                 .verdict = opens ? Verdict::Tight : r.stuck_verdict},
+                                "I²·R with the bypass open, the load drawing S = P/pf", limiter->stuck));
+    all.back().assumed = r.assumed;
+    all.push_back(rows::planRow(
+        RowId::LimiterPulse,
+        {.value = r.energy_j, .limit = in.pulse_j, .use = r.pulse_use, .verdict = r.pulse_verdict},
+        "½·C·(V̂/n)²·R/(R + R_other)",
+        "½·" + formatValue(in.c_f, Quantity::Capacitance) + "·(" + volts(r.v_peak_v / in.ratio) + ")²·" +
+            significant(r.r_ohm, 3) + "/" + significant(r.r_ohm + in.r_other_ohm, 3) +
+            (in.kind == LimiterKind::Doubler ? ", two capacitors" : "")));
+    all.push_back(contactsRow(in, r));
+    return all;
 }
 
 void pictures(const Job& job, const Figures& /*figures*/, const ChainRun* /*run*/,

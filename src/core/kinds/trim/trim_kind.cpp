@@ -47,8 +47,8 @@ void turnTrimmer(ChangeProcedure& p)
 {
     const TrimPlan& trim = *p.job().plan.trim;
     auto full = p.loadFor(1);
-    if (full && !p.droopKnown(full->current_a) && !p.job().found.joint.r_out_ohm &&
-        p.job().found.topology != Topology::Unregulated)
+    if (full && !p.droopKnown(full->current_a) && !p.unit().joint.r_out_ohm &&
+        p.unit().topology != Topology::Unregulated)
         full.reset();
     Asked asked =
         p.outputAt(p.predictions().planned, full ? full->current_a : 0.0, p.predictions().planned_because);

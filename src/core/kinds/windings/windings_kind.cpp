@@ -1,4 +1,5 @@
 // The primaries of a mains transformer connected for another mains, with its fuse and selector.
+#include "core/judge/row_maker.h"
 #include "core/kinds/modules.h"
 #include "core/kinds/windings/windings_steps.h"
 #include "core/kinds/windings/windings_view.h"
@@ -56,36 +57,27 @@ void parts(const Job& job, const Figures& figures, PartList& list)
 /// Flux and secondaries of the planned connection.
 std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const ChainRun* /*run*/)
 {
-    std::vector<ConsequenceRow> rows;
-    if (!planned(job))
-        return rows;
+    if (!planned(job) || !figures.unit.windings->planned)
+        return {};
     const WindingsView& view = *figures.unit.windings;
-    if (!view.planned)
-        return rows;
     const Connection& c = view.result->connections[*view.planned];
-    ConsequenceRow flux = blankRow(RowId::WindingFlux);
     // A rated voltage already allows for its own spread.
     constexpr double rated_spread = 1.10;
-    flux.planned = std::max(c.flux, c.flux_top / rated_spread);
-    flux.limit = flux_bounds.tight;
-    flux.fits_to = flux_bounds.fits / flux_bounds.tight;
-    flux.use = *flux.planned / *flux.limit;
-    flux.verdict = c.verdict;
-    flux.formula = "(V/f)/(V_rated/f_rated)";
-    flux.working = significant(c.v_scale, 4) + " of its volts";
-    flux.worse = true;
-    rows.push_back(std::move(flux));
-    ConsequenceRow outputs = blankRow(RowId::WindingSecondaries);
-    outputs.planned = std::abs(c.v_scale - 1);
-    outputs.limit = secondary_bounds.tight;
-    outputs.fits_to = secondary_bounds.fits / secondary_bounds.tight;
-    outputs.use = *outputs.planned / *outputs.limit;
-    outputs.verdict = c.secondary_verdict;
-    outputs.formula = "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10";
-    outputs.working = significant(c.v_scale * 100, 3) + " % of their volts";
-    outputs.worse = true;
-    rows.push_back(std::move(outputs));
-    return rows;
+    const auto judged = [](double value, const UseBounds& bounds, Verdict verdict) {
+        return rows::Judged{.value = value,
+                            .limit = bounds.tight,
+                            .use = value / bounds.tight,
+                            .verdict = verdict,
+                            .fits_to = bounds.fits / bounds.tight};
+    };
+    return {
+        rows::planRow(RowId::WindingFlux,
+                      judged(std::max(c.flux, c.flux_top / rated_spread), flux_bounds, c.verdict),
+                      "(V/f)/(V_rated/f_rated)", significant(c.v_scale, 4) + " of its volts"),
+        rows::planRow(RowId::WindingSecondaries,
+                      judged(std::abs(c.v_scale - 1), secondary_bounds, c.secondary_verdict),
+                      "|V/V_rated − 1|: every secondary is off by this share; fits to 0.05, tight to 0.10",
+                      significant(c.v_scale * 100, 3) + " % of their volts")};
 }
 
 Work work(const Job& /*job*/, const Figures& figures)

@@ -6,12 +6,6 @@
 
 namespace offshoot {
 
-namespace {
-
-std::string percent(double share) { return significant(share * 100, 3) + " %"; }
-
-} // namespace
-
 ConnectionPlan connectionPlan(const Connection& connection)
 {
     ConnectionPlan plan;
@@ -65,8 +59,8 @@ WindingsView windingsView(const Job& job)
                            .v_rated_v = job.found.fuse.v_rated_v});
     const Verdict worst = worse(c.verdict, c.secondary_verdict);
     const std::string what = view.planned ? "Planned: " : "Best: ";
-    view.sentence = what + phrase(c.kind) + ", " + percent(c.va_share) + " of its power, secondaries at " +
-                    percent(c.v_scale) + ". ";
+    view.sentence = what + phrase(c.kind) + ", " + formatPercent(c.va_share, 3) +
+                    " of its power, secondaries at " + formatPercent(c.v_scale, 3) + ". ";
     view.sentence += worst == Verdict::Breaks
                          ? "That is not good for this mains: take an external transformer."
                      : worst == Verdict::Tight ? "It bears it, but only just."

@@ -1,5 +1,6 @@
 #include "core/kinds/wire/wire_view.h"
 
+#include "core/judge/row_maker.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
 #include "core/kinds/planned.h"
@@ -262,43 +263,32 @@ std::optional<double> loadVoltage(const Job& job, const Figures& figures)
 
 namespace {
 
-void senseRows(std::vector<ConsequenceRow>& rows, const WireView& view)
+void senseRows(std::vector<ConsequenceRow>& all, const WireView& view)
 {
     if (!view.sense)
         return;
     const SenseOutcome& remote = view.sense->states.front();
     const double terminal_v = *remote.v_terminal_v;
-    ConsequenceRow range = blankRow(RowId::SenseRange);
-    range.planned = view.sense->drop_v;
-    range.limit = view.sense_input->sense_range_v;
-    range.use = view.sense->range_use;
-    range.verdict = view.sense->range_verdict;
-    range.formula = "I·(R_pos + R_neg)";
-    range.working = volts(view.sense->drop_v) + " in both leads";
-    range.worse = true;
-    rows.push_back(std::move(range));
+    all.push_back(rows::planRow(RowId::SenseRange,
+                                {.value = view.sense->drop_v,
+                                 .limit = view.sense_input->sense_range_v,
+                                 .use = view.sense->range_use,
+                                 .verdict = view.sense->range_verdict},
+                                "I·(R_pos + R_neg)", volts(view.sense->drop_v) + " in both leads"));
     const auto against = [&](RowId id, const std::optional<double>& limit, Verdict verdict) {
-        ConsequenceRow row = blankRow(id);
-        row.planned = terminal_v;
-        row.limit = limit;
-        row.use = useOf(terminal_v, limit);
-        row.verdict = verdict;
-        row.formula = "V_load + both drops";
-        row.working = volts(*remote.v_load_v) + " + " + volts(view.sense->drop_v);
-        row.worse = true;
-        rows.push_back(std::move(row));
+        all.push_back(rows::planRow(
+            id, {.value = terminal_v, .limit = limit, .use = useOf(terminal_v, limit), .verdict = verdict},
+            "V_load + both drops", volts(*remote.v_load_v) + " + " + volts(view.sense->drop_v)));
     };
     against(RowId::SenseTrip, view.sense_input->ovp_v, view.sense->ovp_verdict);
     against(RowId::SenseCeiling, view.sense_input->ceiling_v, view.sense->ceiling_verdict);
-    ConsequenceRow loop = blankRow(RowId::SenseLoop);
-    loop.planned = view.sense->loop_use;
-    loop.limit = view.sense->loop_use ? std::optional(sense_loop_breaks) : std::nullopt;
-    loop.use = useOf(loop.planned, loop.limit);
-    loop.verdict = view.sense->loop_verdict;
-    loop.formula = "2π·bandwidth·(R_pos + R_neg)·C; above a tenth the loop feels it, above half it hunts";
-    loop.working = loop.planned ? significant(*loop.planned, 2) : "";
-    loop.worse = true;
-    rows.push_back(std::move(loop));
+    const auto& loop = view.sense->loop_use;
+    const auto breaks = loop ? std::optional(sense_loop_breaks) : std::nullopt;
+    all.push_back(rows::planRow(
+        RowId::SenseLoop,
+        {.value = loop, .limit = breaks, .use = useOf(loop, breaks), .verdict = view.sense->loop_verdict},
+        "2π·bandwidth·(R_pos + R_neg)·C; above a tenth the loop feels it, above half it hunts",
+        loop ? significant(*loop, 2) : ""));
 }
 
 /// The drop where all that is known of the run is its measured resistance.
@@ -308,14 +298,18 @@ std::optional<ConsequenceRow> loopRow(const Job& job, const Figures& e, const Ca
     const auto loop_ohm = cable.loopOhm();
     if (!loop_ohm || !terminal_v || !job.need.current_a || !job.need.target)
         return std::nullopt;
-    ConsequenceRow row = blankRow(RowId::CableDrop);
-    row.planned = *loop_ohm * *job.need.current_a;
-    row.limit = allowedDrop(job, *terminal_v);
-    row.use = useOf(row.planned, row.limit);
-    row.verdict = row.limit || job.plan.remote_sense ? judgeUse(row.use) : Verdict::Breaks;
-    row.formula = "I·R_loop, against what may drop until the load gets its least";
-    row.working = amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
-                  " at the terminals, " + volts(job.need.target->min_v) + " at least at the load";
+    const double drop_v = *loop_ohm * *job.need.current_a;
+    const auto allowed_v = allowedDrop(job, *terminal_v);
+    const auto use = useOf(drop_v, allowed_v);
+    ConsequenceRow row =
+        rows::planRow(RowId::CableDrop,
+                      {.value = drop_v,
+                       .limit = allowed_v,
+                       .use = use,
+                       .verdict = allowed_v || job.plan.remote_sense ? judgeUse(use) : Verdict::Breaks},
+                      "I·R_loop, against what may drop until the load gets its least",
+                      amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
+                          " at the terminals, " + volts(job.need.target->min_v) + " at least at the load");
     row.worse = changesAnything(job);
     return row;
 }
@@ -324,44 +318,45 @@ std::optional<ConsequenceRow> loopRow(const Job& job, const Figures& e, const Ca
 
 std::vector<ConsequenceRow> wireRows(const Job& job, const Figures& figures)
 {
-    std::vector<ConsequenceRow> rows;
+    std::vector<ConsequenceRow> all;
     const Supply& planned = figures.unit.supply;
     const Cable& cable = planned.rails.front().cable;
     const auto in = cableInput(job, figures, cable);
     if (cable.r_loop_ohm || !in || !in->area_m2) {
         if (auto row = loopRow(job, figures, cable))
-            rows.push_back(std::move(*row));
-        return rows;
+            all.push_back(std::move(*row));
+        return all;
     }
     const CableResult r = cableDrop(*in);
     const bool changed = job.plan.wire.has_value() || job.plan.remote_sense;
-    ConsequenceRow drop = blankRow(RowId::CableDrop);
-    drop.planned = r.drop_v;
-    drop.limit = in->max_drop_v;
-    drop.use = useOf(r.drop_v, in->max_drop_v);
-    drop.verdict =
-        r.drop_verdict.value_or(in->max_drop_v || job.plan.remote_sense ? Verdict::Unknown : Verdict::Breaks);
-    drop.formula = "I·ρ·L/A·(1 + α·(T − 20 °C)), go and return, and the connectors";
-    drop.working = r.drop_v
-                       ? formatOhms(*r.r_loop_ohm) + " · " + formatValue(*r.current_a, Quantity::Current)
-                       : "no operating point: the run passes at most " + watts(r.max_power_w.value_or(0));
-    drop.worse = changed;
-    rows.push_back(std::move(drop));
-    ConsequenceRow density = blankRow(RowId::CableDensity);
+    const auto open =
+        in->max_drop_v || job.plan.remote_sense ? Verdict::Unknown : Verdict::Breaks; // no operating point
+    all.push_back(rows::planRow(
+        RowId::CableDrop,
+        {.value = r.drop_v,
+         .limit = in->max_drop_v,
+         .use = useOf(r.drop_v, in->max_drop_v),
+         .verdict = r.drop_verdict.value_or(open)},
+        "I·ρ·L/A·(1 + α·(T − 20 °C)), go and return, and the connectors",
+        r.drop_v ? formatOhms(*r.r_loop_ohm) + " · " + formatValue(*r.current_a, Quantity::Current)
+                 : "no operating point: the run passes at most " + watts(r.max_power_w.value_or(0))));
+    rows::Judged density;
+    std::string through;
     if (r.density_a_per_m2) {
-        density.planned = *r.density_a_per_m2 * 1e-6;
+        density.value = *r.density_a_per_m2 * 1e-6;
         density.limit = usual_density_a_per_m2 * 1e-6;
-        density.use = *density.planned / *density.limit;
+        density.use = *density.value / *density.limit;
         density.verdict = *r.density_verdict;
-        density.working = formatValue(*r.current_a, Quantity::Current) + " through " +
-                          formatValue(*in->area_m2, Quantity::WireSize);
+        through = formatValue(*r.current_a, Quantity::Current) + " through " +
+                  formatValue(*in->area_m2, Quantity::WireSize);
     }
-    density.formula = "I/A; above 6 A/mm² look at the local tables";
-    density.worse = changed;
-    rows.push_back(std::move(density));
+    all.push_back(
+        rows::planRow(RowId::CableDensity, density, "I/A; above 6 A/mm² look at the local tables", through));
+    for (ConsequenceRow& row : all)
+        row.worse = changed;
     if (job.plan.remote_sense)
-        senseRows(rows, wireView(job, figures));
-    return rows;
+        senseRows(all, wireView(job, figures));
+    return all;
 }
 
 Connections runConnections(const Job& job, const Supply& planned)
