@@ -60,7 +60,7 @@ inline std::size_t placeCount(const Json& value)
 inline Json::json_pointer placeAt(const Json& value, std::size_t number)
 {
     if (number == 0)
-        return {};
+        return Json::json_pointer();
     --number;
     std::size_t index = 0;
     for (auto item = value.begin(); item != value.end(); ++item, ++index) {
@@ -71,7 +71,7 @@ inline Json::json_pointer placeAt(const Json& value, std::size_t number)
         }
         number -= count;
     }
-    return {};
+    return Json::json_pointer();
 }
 
 inline Job demoJob() { return readJob(sourceFile("data/jobs/beacon-float-charge.offshoot")); }
