@@ -68,10 +68,9 @@ PlannedWork plannedWork(const Job& job, const Figures& figures)
 
 EnergyModel energyModel(const Job& job, Condition condition)
 {
-    if (condition == Condition::Planned)
-        return energyModel(job, plannedSupply(job), plannedChain(job));
-    const auto& chain = job.found.mains_side.chain;
-    return energyModel(job, job.found, chain ? &*chain : nullptr);
+    const Supply supply = condition == Condition::Planned ? plannedSupply(job) : job.found;
+    const auto& chain = supply.mains_side.chain;
+    return energyModel(job, supply, chain ? &*chain : nullptr);
 }
 
 EnergyModel energyModel(const Job& job)

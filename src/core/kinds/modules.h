@@ -1,4 +1,4 @@
-// The kinds that come with the core, one file each.
+// The kinds that come with the core, one folder each.
 #pragma once
 
 #include "core/kinds/kind.h"

@@ -134,7 +134,7 @@ private:
     /// What each kind in the plan has to do at this place.
     void each(std::function<void(ChangeProcedure&)> Work::*at);
 
-    // steps_mains.cpp
+    // steps_valves.cpp
     std::string noLoadWords() const;
     bool bearsNoLoad() const;
 

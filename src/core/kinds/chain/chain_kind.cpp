@@ -19,6 +19,8 @@ void setPoint(const Job& job, const ChainRun* run, Figures& figures)
     figures.planned_range.reset();
 }
 
+void apply(const Job& job, PlannedUnit& unit) { unit.supply.mains_side.chain = job.plan.chain; }
+
 void lines(const Job& /*job*/, std::vector<std::string>& all)
 {
     all.emplace_back("rectifier and smoothing changed");
@@ -86,6 +88,7 @@ Work work(const Job& /*job*/, const Figures& /*figures*/) { return {.fit = steps
 const Kind chain{.name = "chain",
                  .planned = planned,
                  .work = work,
+                 .apply = apply,
                  .set_point = setPoint,
                  .lines = lines,
                  .wiring = wiring,

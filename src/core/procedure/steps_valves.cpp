@@ -1,19 +1,16 @@
-// The steps of the mains side: windings found, proven and linked, fuse and selector, the surge limiter, the
-// rectifier and its smoothing, secondaries measured before anything hangs on them.
+// Whether a unit has valves, and whether its capacitors bear that they are out: then nothing loads them.
 #include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
-
-#include <algorithm>
-#include <numbers>
 
 namespace offshoot {
 
 bool ChangeProcedure::hasValves() const
 {
-    const RectifierChain* chain = plannedChain(m_job);
-    const auto& found = unit().mains_side.chain;
-    return (chain != nullptr && chain->rectifier.diode.model == DiodeModel::Valve) ||
-           (found && found->rectifier.diode.model == DiodeModel::Valve);
+    const auto valve = [](const Supply& supply) {
+        const auto& chain = supply.mains_side.chain;
+        return chain && chain->rectifier.diode.model == DiodeModel::Valve;
+    };
+    return valve(m_job.found) || valve(m_work.supply);
 }
 
 bool ChangeProcedure::bearsNoLoad() const { return noLoadWords().ends_with("every one bears it."); }
