@@ -111,6 +111,7 @@ QString Look::styleSheet() const
     const Colours& c = colours();
     const auto rules = uR"(
 QMainWindow, QDialog { background: %PAPER; }
+QDialog QWidget { color: %INK; font-family: "Offshoot B612"; font-size: %TEXTpx; }
 QToolTip { background: %BAR; color: %BARTEXT; border: 0; padding: 4px; }
 QLineEdit, QComboBox, QSpinBox, QPlainTextEdit, QTextBrowser { background: %SHEET; color: %INK; border: 1px solid %HAIR; border-radius: 4px; padding: 3px 8px; selection-background-color: %PLANNED; selection-color: %SHEET; }
 QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus { border: 2px solid %PLANNED; padding: 2px 7px; }
@@ -134,7 +135,7 @@ QScrollBar:vertical { background: transparent; width: 10px; } QScrollBar::handle
 QScrollBar:horizontal { background: transparent; height: 10px; } QScrollBar::handle:horizontal { background: %HAIR; border-radius: 4px; min-width: 24px; }
 QScrollBar::add-line, QScrollBar::sub-line, QScrollBar::add-page, QScrollBar::sub-page { background: transparent; width: 0; height: 0; }
 QHeaderView { background: %SHEET; } QHeaderView::section { background: %SHEET; color: %SOFT; border: 0; border-bottom: 1px solid %HAIR; padding: 4px; }
-QMenu { background: %SHEET; border: 1px solid %HAIR; } QMenu::item:selected { background: %SELECT; }
+QMenu { background: %SHEET; color: %INK; border: 1px solid %HAIR; } QMenu::item:selected { background: %SELECT; }
 QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }
 QLabel[role="title"] { font-size: %TITLEpx; font-weight: bold; }
 QLabel[role="problem"] { color: %BREAKS; font-size: %CAPpx; }
@@ -153,6 +154,7 @@ QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
                                                      {"%SOFT", c.softInk.name()},
                                                      {"%BARTEXT", c.barText.name()},
                                                      {"%BAR", c.bar.name()},
+                                                     {"%TEXT", QString::number(px(14))},
                                                      {"%CAP", QString::number(px(12))},
                                                      {"%TITLE", QString::number(px(18))}};
     for (const auto& [mark, value] : marks)

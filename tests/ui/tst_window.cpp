@@ -101,6 +101,30 @@ private Q_SLOTS:
         QTRY_VERIFY(d.window->findChild<ui::BenchMode*>(u"benchMode"_s) != nullptr);
     }
 
+    /// A dialog is written in its own window's ink, whatever another window looks like.
+    void dialogsOfTwoLooks()
+    {
+        Driver dark(m_folder.demo());
+        Driver light(JobStore::untitled());
+        dark.window->look().setDark(true);
+        light.window->look().setDark(true);
+        light.window->look().setDark(false); // the last to set the application's palette
+        const auto inkIn = [](QWidget* window) {
+            QDialog dialog(window);
+            auto* label = new QLabel(u"Slack water at four"_s, &dialog);
+            auto* list = new QListWidget(&dialog);
+            dialog.show();
+            label->ensurePolished();
+            list->ensurePolished();
+            return std::pair(label->palette().color(QPalette::WindowText),
+                             list->palette().color(QPalette::Text));
+        };
+        for (const Driver* d : {&dark, &light}) {
+            const QColor ink = d->window->look().colours().ink;
+            QCOMPARE(inkIn(d->window.get()), std::pair(ink, ink));
+        }
+    }
+
     /// What does not read stays in its field with a message, and the job is as it was.
     void badFields_data()
     {
