@@ -23,8 +23,11 @@ public:
     {}
 
     Evaluation run();
+    /// The figures alone, with their consequences: without steps, stations and stages.
+    Figures figures();
 
 private:
+    void makeFigures();
     void inferLegs(double before_v);
     void findRails();
     void evaluateFound();

@@ -65,15 +65,17 @@ std::string needLine(const Job& job)
 
 } // namespace
 
-Evaluation Evaluator::run()
+Figures Evaluator::figures()
 {
-    m_e.need_line = needLine(m_job);
+    makeFigures();
+    return static_cast<Figures&&>(m_e);
+}
+
+void Evaluator::makeFigures()
+{
     m_e.divider = m_rail.feedback.divider();
     m_e.found_v = m_rail.v_v;
     m_e.unit = plannedUnit(m_job);
-    m_e.energy = poweredSinceChange(m_job) ? energyModel(m_job, m_e.unit.supply, plannedChain(m_job))
-                                           : energyModel(m_job, Condition::Found);
-    m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
     if (const LogEntry* entry = beforeEntry(m_job, m_rail))
         inferLegs(std::abs(*entry->value));
     if (m_e.divider)
@@ -88,6 +90,15 @@ Evaluation Evaluator::run()
     setOwnCurrent();
     m_e.load_v = loadVoltage(m_job, m_e);
     evaluateConsequences();
+}
+
+Evaluation Evaluator::run()
+{
+    makeFigures();
+    m_e.need_line = needLine(m_job);
+    m_e.energy = poweredSinceChange(m_job) ? energyModel(m_job, m_e.unit.supply, plannedChain(m_job))
+                                           : energyModel(m_job, Condition::Found);
+    m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
     chooseLimiter();
     sinceLive();
     evaluateSteps();

@@ -1,5 +1,6 @@
 #include "core/evaluate/schools.h"
 
+#include "core/evaluate/evaluator.h"
 #include "core/kinds/job_figures.h"
 #include "core/values/format.h"
 
@@ -35,14 +36,14 @@ School Schools::retuneOrRewind() const
 {
     const double share = m_e.planned->option.v / m_e.found_v.value_or(m_e.planned->option.v);
     // What the divider alone does is judged with the turns as they were found.
-    std::optional<Evaluation> unwound;
+    std::optional<Figures> unwound;
     if (m_job.plan.rewind) {
         Job alone = m_job;
         alone.plan.rewind.reset();
-        unwound = evaluate(alone, 0);
+        unwound = Evaluator(alone, 0, nullptr).figures();
     }
     const ConsequenceRow* worst = nullptr;
-    for (const ConsequenceRow& row : (unwound ? *unwound : m_e).consequences.rows)
+    for (const ConsequenceRow& row : (unwound ? unwound->consequences : m_e.consequences).rows)
         if (row.worse && row.use && rowInfo(row.id).mains_side &&
             (worst == nullptr || *row.use > *worst->use))
             worst = &row;

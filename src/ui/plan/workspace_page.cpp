@@ -92,6 +92,7 @@ QString schoolsHtml(const std::vector<School>& schools, const Colours& colours)
     for (const School& school : schools) {
         if (school.sides.empty())
             continue;
+        html += html.isEmpty() ? QString() : u"<hr>"_s;
         html +=
             u"<p><b>%1</b></p><table cellspacing=0 cellpadding=4 width='100%'>"_s.arg(qs(school.question));
         for (std::size_t i = 0; i < school.sides.size(); ++i)
@@ -100,8 +101,8 @@ QString schoolsHtml(const std::vector<School>& schools, const Colours& colours)
                                  : u"<b style='color:transparent'>➤"_s,
                 u"</b><b>"_s + qs(school.sides[i].name).toHtmlEscaped() + u"</b>"_s,
                 qs(school.sides[i].figures).toHtmlEscaped());
-        html += u"</table><p style='color:%1'>%2</p><hr>"_s.arg(colours.softInk.name(),
-                                                                qs(school.why).toHtmlEscaped());
+        html += u"</table><p style='color:%1'>%2</p>"_s.arg(colours.softInk.name(),
+                                                            qs(school.why).toHtmlEscaped());
     }
     return html;
 }
