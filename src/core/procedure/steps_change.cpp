@@ -51,7 +51,7 @@ void ChangeProcedure::inspectChange()
     pastTheChange();
     if (barredBySeal())
         return;
-    if (!m_job.found.sealed())
+    if (!unit().sealed())
         add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
             dc() ? "Joints, clearances, polarity, no solder splash; strain relief on every lead."
                  : "Joints, clearances, polarity, no solder splash on the primary side; strain relief on "

@@ -183,7 +183,7 @@ void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
     }
     if (const std::string& missing = energy().missing; !missing.empty())
         step.detail += " It cannot become proven dead yet: " + missing + '.';
-    if (m_job.found.sealed())
+    if (this->unit().sealed())
         step.detail +=
             " The case is sealed: its output is all that can be proven, so nothing inside is touched.";
     if (highest_v > extra_low_v)
@@ -260,7 +260,7 @@ void ChangeProcedure::limiterOut(const std::string& id, Stage stage)
 std::vector<Caution> ChangeProcedure::powered(bool inside) const
 {
     std::vector<Caution> cautions;
-    if (anyMains() && (inside || !m_job.found.sealed()))
+    if (anyMains() && (inside || !this->unit().sealed()))
         cautions.push_back(Caution::MainsPotential);
     if (highestOutput() > extra_low_v)
         cautions.push_back(Caution::HighOutput);
@@ -269,7 +269,7 @@ std::vector<Caution> ChangeProcedure::powered(bool inside) const
 
 void ChangeProcedure::outputCautions(Step& step) const
 {
-    if (anyMains() && !m_job.found.sealed() && m_opened)
+    if (anyMains() && !this->unit().sealed() && m_opened)
         step.cautions.push_back(Caution::MainsPotential);
     if (highestOutput() > extra_low_v) {
         step.cautions.push_back(Caution::HighOutput);
@@ -286,8 +286,8 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
             "Outlet behind a residual-current device; behind an isolating transformer it does not "
             "protect, and one hand counts double");
     list.emplace_back("Discharge clips and tools off the board");
-    list.emplace_back(m_job.found.sealed() ? "Nobody within reach of bare terminals"
-                                           : "Covers on, or nobody within reach");
+    list.emplace_back(this->unit().sealed() ? "Nobody within reach of bare terminals"
+                                            : "Covers on, or nobody within reach");
     const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_work.supply.fuse;
     if (mains || fuse.value_a)
         list.push_back(fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"
