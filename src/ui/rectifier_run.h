@@ -3,12 +3,10 @@
 #pragma once
 
 #include "core/kinds/chain/chain_view.h"
+#include "ui/background.h"
 
 #include <QObject>
 #include <QString>
-#include <QThreadPool>
-#include <atomic>
-#include <memory>
 
 namespace offshoot::ui {
 
@@ -18,13 +16,12 @@ class RectifierRun : public QObject
 
 public:
     explicit RectifierRun(QObject* parent = nullptr);
-    ~RectifierRun() override;
     /// Starts a run; one under way is dropped.
     void start(const RectifierInput& input);
     /// Looks for the dropping resistor instead.
     void start(const DropperInput& input);
-    void cancel();
-    bool running() const { return m_running; }
+    void cancel() { m_work.cancel(); }
+    bool running() const { return m_work.running(); }
 
 Q_SIGNALS:
     void progress(double share);
@@ -36,9 +33,7 @@ private:
     template <class Work>
     void launch(Work work);
 
-    QThreadPool m_pool;
-    std::shared_ptr<std::atomic<quint64>> m_latest; ///< number of the run that counts
-    bool m_running = false;
+    Background m_work;
 };
 
 } // namespace offshoot::ui

@@ -2,6 +2,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/mains_bearing.h"
+#include "core/kinds/kind.h"
 #include "core/kinds/planned.h"
 #include "core/kinds/school.h"
 #include "core/kinds/surge_limiter/inrush_view.h"
@@ -405,9 +406,10 @@ private Q_SLOTS:
 
     void schoolsHaveFigures()
     {
-        const Evaluation e = evaluated(test::demoJob());
-        QVERIFY(e.schools.size() >= 3);
-        for (const School& school : e.schools) {
+        const Job job = test::demoJob();
+        const auto schools = planSchools(job, evaluated(job), figuresOf);
+        QVERIFY(schools.size() >= 3);
+        for (const School& school : schools) {
             QVERIFY(school.pick < school.sides.size());
             QVERIFY(!school.why.empty());
             for (const School::Side& side : school.sides)

@@ -161,9 +161,10 @@ private Q_SLOTS:
     {
         Job job = demo("hatch-heater");
         const ParallelView view = parallelView(job, evaluated(job));
-        QCOMPARE(view.schools.size(), 4u);
-        QVERIFY(view.pick < 3);
-        QVERIFY(view.after_trimming->highest_share_high <= view.before_trimming->highest_share_high);
+        QCOMPARE(view.school.sides.size(), 4u);
+        QVERIFY(view.school.pick < 3);
+        const ShareBuilds builds = shareBuilds(job, *view.model.input);
+        QVERIFY(builds.after_trimming.highest_share_high <= builds.before_trimming.highest_share_high);
         for (std::size_t k = 0; k < view.loads_a.size(); ++k) {
             double sum = 0;
             for (const double a : view.currents_a[k])
@@ -171,7 +172,7 @@ private Q_SLOTS:
             QVERIFY(sum <= view.loads_a[k] * (1 + 1e-9) + 1e-12);
         }
         job.need.current_a = 30; // more than all of them
-        QCOMPARE(parallelView(job, evaluated(job)).pick, 3u);
+        QCOMPARE(parallelView(job, evaluated(job)).school.pick, 3u);
         job.others.clear();
         QVERIFY(parallelView(job, evaluated(job)).sentence.find("One unit alone") != std::string::npos);
         QVERIFY(stackView(job, evaluated(job)).sentence.find("One unit alone") != std::string::npos);

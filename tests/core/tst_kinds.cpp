@@ -79,6 +79,11 @@ const Kind toy{
             ConsequenceRow row = blankRow(RowId::OutputCapacitorVoltage, "Exchanged supply");
             row.verdict = Verdict::Tight;
             return inPlan(job) ? std::vector{row} : std::vector<ConsequenceRow>{};
+        },
+    .schools =
+        [](const Job&, const Figures&, FiguresOf, std::vector<School>& all) {
+            all.push_back(
+                {"Repair or exchange", {{"Repair", "slow"}, {"Exchange", "quick"}}, 1, "it is tired"});
         }};
 
 } // namespace
@@ -121,6 +126,8 @@ private Q_SLOTS:
                 e.planned_v == replaced_v,
                 has(plannedConnections(job, e), [](const Connections& c) { return c.name == "exchange"; }),
                 has(partsOf(job, e), [](const PartLine& p) { return p.name == "another supply"; }),
+                has(planSchools(job, e, figuresOf),
+                    [](const School& s) { return s.question == "Repair or exchange"; }),
                 html.find("all of it exchanged") != std::string::npos,
                 html.find("Put the other one in") != std::string::npos,
                 html.find("Old out, new in.") != std::string::npos,

@@ -1,5 +1,6 @@
 // The procedure over a family of supplies: its order, its gates, its cautions and its windows.
 #include "core/evaluate/evaluation.h"
+#include "core/kinds/kind.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -110,7 +111,13 @@ private Q_SLOTS:
     {
         Job job = test::demoJob();
         job.found.rails.front().winding.turns = 12;
-        const auto retune = [&] { return evaluate(job, 2e9).schools.front().sides.front().figures; };
+        const auto retune = [&] {
+            const auto schools = planSchools(job, figuresOf(job), figuresOf);
+            return std::ranges::find(schools, "Retune the divider or rewind the transformer",
+                                     &School::question)
+                ->sides.front()
+                .figures;
+        };
         const std::string alone = retune();
         job.plan.rewind = RewindPlan{.rail = "24V", .turns = 14};
         const auto nearest = [](const std::string& figures) { return figures.substr(figures.find(';')); };

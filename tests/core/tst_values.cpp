@@ -32,8 +32,10 @@ private Q_SLOTS:
         row("4,7 k", Quantity::Resistance, 4700);
         row("10k||68k", Quantity::Resistance, 1 / (1 / 10e3 + 1 / 68e3));
         row("2k2+330", Quantity::Resistance, 2530);
-        row("2x15R", Quantity::Resistance, 30);
+        for (const char* times : {"2x15R", "2X15R", "2*15R", "2×15R"})
+            row(times, Quantity::Resistance, 30);
         row("100n", Quantity::Capacitance, 100e-9);
+        row("1 mfd", Quantity::Capacitance, 1e-6);
         row("2200 µF", Quantity::Capacitance, 2200e-6);
         row("27V6", Quantity::Voltage, 27.6);
         row("-12 V", Quantity::Voltage, -12);
@@ -42,6 +44,19 @@ private Q_SLOTS:
         row("1/4W", Quantity::Power, 0.25);
         row("50 Hz", Quantity::Frequency, 50);
         row("5 min", Quantity::Time, 300);
+        row("2 h", Quantity::Time, 7200);
+        row("40 us", Quantity::Time, 40e-6);
+        row("40 µs", Quantity::Time, 40e-6);
+        row("40 um", Quantity::Length, 40e-6);
+        row("40 μm", Quantity::Length, 40e-6);
+        row("90J", Quantity::Energy, 90);
+        row("5 mJ", Quantity::Energy, 0.005);
+        row("2 kWs", Quantity::Energy, 2000);
+        row("60A²s", Quantity::SquaredCurrentTime, 60);
+        row("60 A^2s", Quantity::SquaredCurrentTime, 60);
+        row("60a2s", Quantity::SquaredCurrentTime, 60);
+        row("3435 K", Quantity::TemperatureDifference, 3435);
+        row("4.5", Quantity::Number, 4.5);
         row("1.5mm2", Quantity::WireSize, 1.5e-6);
         row("16 °C", Quantity::Temperature, 289.15);
         row("1m5", Quantity::Length, 1.5);
@@ -75,6 +90,13 @@ private Q_SLOTS:
         row("nan", Quantity::Voltage, -1);
         row("1e999", Quantity::Voltage, -1);
         row("-5", Quantity::Resistance, -1);
+        row("5 J", Quantity::Number, -1);
+        row("5 A", Quantity::SquaredCurrentTime, -1);
+        row("-5", Quantity::Energy, -1);
+        // Positions count characters, not bytes.
+        row("5 é", Quantity::Voltage, 2);
+        row("½ €5", Quantity::Voltage, 0);
+        row("5 \U0001F50B V", Quantity::Voltage, 2);
     }
     void refuses()
     {
@@ -128,6 +150,13 @@ private Q_SLOTS:
         row(formatVolts(325.27), "325 V");
         row(formatPercent(0.005), "0.5 %");
         row(formatDuration(130), "2 min 10 s");
+        row(formatDuration(45), "45 s");
+        row(formatDuration(3600), "1 h");
+        row(formatDuration(2 * 3600 + 25 * 60), "2 h 25 min");
+        row(formatValue(0.0931, Quantity::Energy), "93.1 mJ");
+        row(formatValue(1500, Quantity::SquaredCurrentTime), "1500 A²s");
+        row(formatValue(40, Quantity::TemperatureDifference), "40 K");
+        row(formatValue(0.00025, Quantity::Number, 5), "0.00025");
         row(significant(0.30000000000000004, 3), "0.3");
         row(fixed(-0.0001, 2), "0.00");
     }
@@ -219,6 +248,68 @@ private Q_SLOTS:
             }
         }
         QVERIFY(smd > 500);
+    }
+
+    /// Tolerance letters as IEC 60062 has them: absolute below 10 pF, a share from there on.
+    void toleranceLetters()
+    {
+        const auto read = [](const std::string& code) {
+            return markingRead({.kind = MarkingKind::Capacitor, .bands = {}, .text = code});
+        };
+        const std::array<std::pair<char, double>, 5> picofarads{
+            {{'B', 0.1}, {'C', 0.25}, {'D', 0.5}, {'F', 1}, {'G', 2}}};
+        for (const auto& [letter, pf] : picofarads) {
+            QNEAR(*read(std::string("4p7") + letter).tolerance, pf / 4.7, 1e-9);
+            QNEAR(*read(std::string("9p1") + letter).tolerance, pf / 9.1, 1e-9);
+            QNEAR(*read(std::string("100") + letter).tolerance, pf / 100, 1e-9); // 10 pF
+        }
+        const std::array<std::pair<char, double>, 3> shares{{{'J', 0.05}, {'K', 0.1}, {'M', 0.2}}};
+        for (const auto& [letter, share] : shares) {
+            QNEAR(*read(std::string("4p7") + letter).tolerance, share, 1e-9);
+            QNEAR(*read(std::string("104") + letter).tolerance, share, 1e-9);
+        }
+        QCOMPARE(read("104Z").tolerance_low, std::optional(-0.2));
+        QCOMPARE(read("104Z").tolerance_high, std::optional(0.8));
+        QVERIFY(!read("104Z").tolerance);
+    }
+
+    /// Voltage codes: a power of ten and a letter from the preferred voltages.
+    void voltageCodes()
+    {
+        const std::array<std::pair<char, double>, 11> letters{{{'A', 1.0},
+                                                               {'B', 1.25},
+                                                               {'C', 1.6},
+                                                               {'D', 2.0},
+                                                               {'E', 2.5},
+                                                               {'F', 3.15},
+                                                               {'V', 3.5},
+                                                               {'G', 4.0},
+                                                               {'H', 5.0},
+                                                               {'J', 6.3},
+                                                               {'K', 8.0}}};
+        for (const auto& [letter, volts] : letters)
+            for (int power = 0; power <= 3; ++power) {
+                const std::string code = std::to_string(power) + letter + "104K";
+                const auto read = markingRead({.kind = MarkingKind::Capacitor, .bands = {}, .text = code});
+                QNEAR(*read.rated_v, volts * std::pow(10, power), 1e-9);
+                QNEAR(read.value, 100e-9, 1e-9);
+            }
+    }
+
+    /// A link says nothing but zero; a code with two points or six places is none.
+    void links()
+    {
+        const auto reads = [](const char* code) {
+            try {
+                return markingRead({.kind = MarkingKind::Smd, .bands = {}, .text = code}).value == 0;
+            } catch (const DocumentError&) {
+                return false;
+            }
+        };
+        for (const char* link : {"0", "00", "000", "0000", "00000", "0R0", "0R00", "R000"})
+            QVERIFY2(reads(link), link);
+        for (const char* other : {"0R0R", "000000", "R", "RR"})
+            QVERIFY2(!reads(other), other);
     }
 
     /// IEC 60063: the series nest as they must, and each has its count a decade.

@@ -229,7 +229,7 @@ private:
     static bool onShownPage(const QWidget& widget)
     {
         for (const QWidget* at = &widget; at != nullptr; at = at->parentWidget())
-            if (qobject_cast<const ui::WorkspacePage*>(at) || qobject_cast<const ui::RetunePage*>(at))
+            if (qobject_cast<const ui::WorkspacePage*>(at))
                 return at->isVisible();
         return true;
     }

@@ -11,6 +11,8 @@ Evaluation evaluate(const Job& job, double now_s, const ChainRun* run)
     return Evaluator(job, now_s, run).run();
 }
 
+Figures figuresOf(const Job& job) { return Evaluator(job, 0, nullptr).figures(); }
+
 const StepView* nextStep(const Evaluation& evaluation, Stage stage)
 {
     for (const StepView& view : evaluation.steps)

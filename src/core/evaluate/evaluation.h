@@ -5,7 +5,6 @@
 #include "core/calculate/limiter_lamp.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/job_figures.h"
-#include "core/kinds/school.h"
 #include "core/procedure/procedure.h"
 #include "core/supply/station.h"
 
@@ -115,7 +114,6 @@ struct Evaluation : Figures
     std::vector<StepView> steps;
     std::optional<DividerDiagnoseResult> diagnosis; ///< of a reading after the change that breaks its window
     std::string diagnosed_reading;
-    std::vector<School> schools;
     std::array<StageView, 6> stages;
     std::vector<std::string> blocks; ///< what keeps the job from being signed off
     bool signed_off = false;
@@ -124,6 +122,8 @@ struct Evaluation : Figures
 /// `now_s` is the time in seconds since 1970, for the isolation state alone. `run` is the latest simulation
 /// of the job's rectifier chain; one of another chain counts as none.
 Evaluation evaluate(const Job& job, double now_s, const ChainRun* run = nullptr);
+/// The figures alone, with their consequences: without steps, stations and stages.
+Figures figuresOf(const Job& job);
 
 /// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are
 /// done.

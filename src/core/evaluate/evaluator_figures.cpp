@@ -2,12 +2,11 @@
 #include "core/evaluate/evaluator.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/safe_view.h"
-#include "core/evaluate/schools.h"
 #include "core/evaluate/stations.h"
 #include "core/job/readings.h"
 #include "core/kinds/divider/temporary_trimmer.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
-#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/units.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/planned.h"
 #include "core/kinds/wire/wire_view.h"
@@ -87,6 +86,7 @@ void Evaluator::makeFigures()
         evaluatePlan();
     planSetPoint();
     planRails();
+    m_e.joined = joinedUnits(m_job, m_e);
     setOwnCurrent();
     m_e.load_v = loadVoltage(m_job, m_e);
     evaluateConsequences();
@@ -102,8 +102,6 @@ Evaluation Evaluator::run()
     chooseLimiter();
     sinceLive();
     evaluateSteps();
-    if (m_e.planned && m_e.divider)
-        m_e.schools = schoolsOf(m_job, m_e);
     m_e.rails = railViews(m_job, m_e);
     m_e.units = unitViews(m_job, m_e);
     m_e.stations = stationViews(m_job, m_e);
@@ -232,12 +230,11 @@ void Evaluator::planSetPoint()
 void Evaluator::setOwnCurrent()
 {
     m_e.own_current_a = m_job.need.current_a;
-    const auto& join = m_job.plan.join;
-    if (!m_e.own_current_a || !join || join->kind == Joining::Stacked || m_job.others.empty())
+    if (!m_e.own_current_a || !m_e.joined || m_job.plan.join->kind == Joining::Stacked)
         return;
-    const BusModel bus = busModel(m_job, m_e);
-    m_e.own_current_a = bus.input ? busState(*bus.input).units.front().current_a
-                                  : *m_e.own_current_a / static_cast<double>(unitCount(m_job));
+    const auto& shared = m_e.joined->shared;
+    m_e.own_current_a =
+        shared ? shared->units.front().current_a : *m_e.own_current_a / static_cast<double>(unitCount(m_job));
 }
 
 /// A rail that follows moves with the first one.

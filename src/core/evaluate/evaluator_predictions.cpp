@@ -107,19 +107,11 @@ void Evaluator::predictPolarity(Predictions& predictions) const
 /// Where the units stand when they are joined as planned.
 void Evaluator::predictUnits(Predictions& predictions) const
 {
-    const auto& join = m_job.plan.join;
-    if (!join || m_job.others.empty())
+    if (!m_e.joined)
         return;
-    const BusModel bus = busModel(m_job, m_e);
-    const StackModel stack = stackModel(m_job, m_e);
-    std::optional<BusState> shared;
-    if (join->kind == Joining::SideBySide && bus.input) {
-        shared = busState(*bus.input);
+    const auto& [bus, shared, stack, stacked] = *m_e.joined;
+    if (shared)
         predictions.match_v = matchFor(m_job, *bus.input);
-    }
-    std::optional<StackResult> stacked;
-    if (join->kind == Joining::Stacked && stack.input)
-        stacked = sourcesSeries(*stack.input);
     for (std::size_t unit = 1; unit <= unitCount(m_job); ++unit) {
         Predictions::Unit out{.name = unitName(m_job, unit),
                               .tag = unitTag(unit),

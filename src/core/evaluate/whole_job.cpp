@@ -388,7 +388,7 @@ WholeJob wholeJob(const Job& job, const Evaluation& e)
                                    view.has_rows ? std::optional(view.verdict) : std::nullopt});
     for (const StepView& view : e.steps)
         answer.steps.push_back(stepAnswer(view));
-    for (const School& school : e.schools) {
+    for (const School& school : planSchools(job, e, figuresOf)) {
         SchoolAnswer out{.question = school.question,
                          .sides = {},
                          .pick = school.sides.empty() ? "" : school.sides.at(school.pick).name,

@@ -104,7 +104,7 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      "when the bypass closes"},
     {RowId::LimiterStuck, Station::Inrush, false, "Limiter", "bypass stuck open", Quantity::Power, true,
      false, "", "the resistor's power and what the load draws"},
-    {RowId::LimiterPulse, Station::Inrush, false, "Limiter", "joules each time", std::nullopt, true, false,
+    {RowId::LimiterPulse, Station::Inrush, false, "Limiter", "pulse each time", Quantity::Energy, true, false,
      "", "the pulse the resistor's data sheet allows"},
     {RowId::BypassContacts, Station::Inrush, false, "Bypass", "contacts", Quantity::Current, true, false, "",
      "what the relay makes and what it carries, when it closes, and what the load draws"},

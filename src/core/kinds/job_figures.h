@@ -4,6 +4,7 @@
 #include "core/calculate/divider_pot.h"
 #include "core/job/job.h"
 #include "core/judge/consequences.h"
+#include "core/kinds/joined/joined_units.h"
 #include "core/kinds/planned.h"
 #include "core/procedure/procedure.h"
 
@@ -46,6 +47,7 @@ struct Figures
     std::optional<VoltageRange> planned_range;
     std::optional<Legs> planned_legs;
     ConsequencesResult consequences;
+    std::optional<JoinedUnits> joined; ///< where the plan joins the job's units
     /// What the unit on the bench gives of the need's current: all of it, or its share beside others.
     std::optional<double> own_current_a;
     std::optional<double> load_v;          ///< what arrives at the far end of a run that is known

@@ -7,6 +7,7 @@
 #include "core/kinds/parts_list.h"
 #include "core/kinds/picture.h"
 #include "core/kinds/planned.h"
+#include "core/kinds/school.h"
 #include "core/supply/connections.h"
 
 #include <string_view>
@@ -42,6 +43,8 @@ struct Kind
     void (*parts)(const Job&, const Figures&, PartList&) = nullptr;
     /// Its own consequences, also of what stands there as found.
     std::vector<ConsequenceRow> (*rows)(const Job&, const Figures&, const ChainRun*) = nullptr;
+    /// The questions about it on which good people disagree.
+    void (*schools)(const Job&, const Figures&, FiguresOf, std::vector<School>&) = nullptr;
     /// What it is about, in the report.
     void (*pictures)(const Job&, const Figures&, const ChainRun*, std::vector<ReportPicture>&) = nullptr;
 };
@@ -61,6 +64,8 @@ std::vector<Connections> plannedConnections(const Job& job, const Figures& figur
 PartList plannedParts(const Job& job, const Figures& figures);
 /// What each kind in the plan is about. What cannot be computed yet has none.
 std::vector<ReportPicture> planPictures(const Job& job, const Figures& figures, const ChainRun* run);
+/// The questions about each kind in the plan.
+std::vector<School> planSchools(const Job& job, const Figures& figures, FiguresOf figuresOf);
 /// The rows of every kind.
 std::vector<ConsequenceRow> kindRows(const Job& job, const Figures& figures, const ChainRun* run);
 

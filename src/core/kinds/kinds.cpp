@@ -31,7 +31,7 @@ std::vector<const Kind*> plannedKinds(const Job& job)
 
 PlannedUnit plannedUnit(const Job& job)
 {
-    PlannedUnit unit{.supply = job.found, .load = job.need.load};
+    PlannedUnit unit{.supply = job.found, .others = job.others, .load = job.need.load};
     for (const Kind* kind : plannedKinds(job))
         if (kind->apply != nullptr)
             kind->apply(job, unit);
@@ -103,6 +103,16 @@ std::vector<ReportPicture> planPictures(const Job& job, const Figures& figures, 
     for (const Kind* kind : plannedKinds(job))
         if (kind->pictures != nullptr)
             kind->pictures(job, figures, run, all);
+    return all;
+}
+
+std::vector<School> planSchools(const Job& job, const Figures& figures, FiguresOf figuresOf)
+{
+    std::vector<School> all;
+    for (const Kind* kind : plannedKinds(job))
+        if (kind->schools != nullptr)
+            kind->schools(job, figures, figuresOf, all);
+    std::erase_if(all, [](const School& school) { return school.sides.empty(); });
     return all;
 }
 

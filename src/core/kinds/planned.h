@@ -10,15 +10,18 @@
 
 namespace offshoot {
 
-/// The unit on the bench and its load as the plan leaves them, worked out once: other parts, turns, loads and
-/// shunt in place, of the load the ratings of its own parts that are fitted anew, and what the change of the
+/// The units and their load as the plan leaves them, worked out once: other parts, turns, loads, shunt and
+/// joints in place, of the load the ratings of its own parts that are fitted anew, and what the change of the
 /// mains side comes to. Voltages stay as found.
 struct PlannedUnit
 {
-    Supply supply;
+    Supply supply;              ///< the unit on the bench
+    std::vector<Supply> others; ///< as the job lists them
     Load load;
     std::optional<WindingsView> windings = {}; ///< where the plan connects them anew
     std::optional<PlannedLimiter> limiter = {};
+    /// 1 is the unit on the bench.
+    const Supply& of(std::size_t unit) const { return unit <= 1 ? supply : others.at(unit - 2); }
 };
 PlannedUnit plannedUnit(const Job& job);
 Supply plannedSupply(const Job& job);

@@ -1,9 +1,8 @@
 // Questions on which good people disagree.
 #pragma once
 
-#include "core/values/quantity.h"
+#include "core/job/job.h"
 
-#include <optional>
 #include <string>
 #include <vector>
 
@@ -22,5 +21,9 @@ struct School
     std::size_t pick;
     std::string why;
 };
+
+struct Figures;
+/// What another plan for the same job would come to.
+using FiguresOf = Figures (*)(const Job& job);
 
 } // namespace offshoot

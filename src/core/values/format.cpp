@@ -79,8 +79,8 @@ Prefix prefixFor(double magnitude, int digits)
 
 std::string_view unitOf(Quantity quantity)
 {
-    static constexpr std::array<std::string_view, 12> units{"Ω",  "F", "H", "V",  "A",   "W",
-                                                            "Hz", "s", "m", "m²", "mm²", "°C"};
+    static constexpr std::array<std::string_view, 16> units{"Ω", "F",  "H",   "V",  "A", "W",   "Hz", "s",
+                                                            "m", "m²", "mm²", "°C", "J", "A²s", "K",  ""};
     return units.at(static_cast<std::size_t>(quantity));
 }
 
@@ -98,6 +98,10 @@ std::string formatValue(double value, Quantity quantity, int digits)
         return significant(value - 273.15, digits) + " °C";
     if (quantity == Quantity::WireSize || quantity == Quantity::Area)
         return significant(value * 1e6, digits) + " mm²";
+    if (quantity == Quantity::Number)
+        return significant(value, digits);
+    if (quantity == Quantity::SquaredCurrentTime || quantity == Quantity::TemperatureDifference)
+        return significant(value, digits) + ' ' + std::string(unitOf(quantity));
     const Prefix prefix = value == 0 ? Prefix{0, ""} : prefixFor(std::abs(value), digits);
     std::string text = significant(value / std::pow(10.0, prefix.exponent), digits);
     text += ' ';

@@ -1,5 +1,6 @@
 #include "core/values/quantity.h"
 
+#include "core/values/format.h"
 #include "core/values/scan.h"
 
 #include <cmath>
@@ -157,9 +158,8 @@ Parsed<ParsedValue> parseValue(std::string_view text, Quantity quantity)
     cursor.skipBlanks();
     if (!cursor.atEnd())
         return scan::unreadable(cursor.position(),
-                                "this part does not read as " + std::string(word(quantity) == "wire_size"
-                                                                                ? "a wire size"
-                                                                                : word(quantity)));
+                                "this part does not read as " +
+                                    (quantity == Quantity::WireSize ? "a wire size" : phrase(quantity)));
     auto result = checked(*value, quantity, from);
     if (!result || quantity != Quantity::WireSize)
         return result;

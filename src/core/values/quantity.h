@@ -23,13 +23,30 @@ enum class Quantity {
     Area,
     WireSize,
     Temperature,
+    Energy,                ///< joules
+    SquaredCurrentTime,    ///< A²s: what a fuse lets through or bears
+    TemperatureDifference, ///< kelvins, also a thermistor's B value
+    Number,                ///< without a unit
 };
 template <>
 struct Words<Quantity>
 {
-    static constexpr std::array<std::string_view, 12> list{
-        "resistance", "capacitance", "inductance", "voltage", "current",   "power",
-        "frequency",  "time",        "length",     "area",    "wire_size", "temperature"};
+    static constexpr std::array<std::string_view, 16> list{"resistance",
+                                                           "capacitance",
+                                                           "inductance",
+                                                           "voltage",
+                                                           "current",
+                                                           "power",
+                                                           "frequency",
+                                                           "time",
+                                                           "length",
+                                                           "area",
+                                                           "wire_size",
+                                                           "temperature",
+                                                           "energy",
+                                                           "squared_current_time",
+                                                           "temperature_difference",
+                                                           "number"};
 };
 
 struct ParsedValue

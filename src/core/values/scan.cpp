@@ -130,7 +130,12 @@ constexpr std::array area_units{UnitRule{"cm2", 1e-4}, UnitRule{"mm2", 1e-6}, Un
 constexpr std::array temperature_units{UnitRule{"k", 1}, UnitRule{"c", 1, 273.15},
                                        UnitRule{"f", 5.0 / 9.0, 273.15 - 32 * 5.0 / 9.0}};
 
-constexpr std::array<Notation, 12> notations{{
+constexpr std::array energy_prefixes{micro, milli, kilo};
+constexpr std::array energy_units{UnitRule{"j", 1}, UnitRule{"ws", 1}};
+constexpr std::array squared_current_time_units{UnitRule{"a2s", 1}};
+constexpr std::array kelvin_units{UnitRule{"k", 1}};
+
+constexpr std::array<Notation, 16> notations{{
     {resistance_prefixes, resistance_units, U"rR", true, true},
     {capacitance_prefixes, capacitance_units, U"", true, true},
     {inductance_prefixes, inductance_units, U"", true, true},
@@ -143,6 +148,10 @@ constexpr std::array<Notation, 12> notations{{
     {{}, area_units, U"", false, true},
     {{}, area_units, U"", false, false},
     {{}, temperature_units, U"", false, false},
+    {energy_prefixes, energy_units, U"", false, true},
+    {{}, squared_current_time_units, U"", false, true},
+    {{}, kelvin_units, U"", false, true},
+    {{}, {}, U"", false, true},
 }};
 
 constexpr char32_t micro_sign = 0xB5;
@@ -167,26 +176,17 @@ const PrefixRule* prefixAt(const Cursor& cursor, const Notation& notation)
 bool skipUnitWord(Cursor& cursor, std::string_view word)
 {
     const auto from = cursor.position();
-    const bool squared = word.ends_with('2');
-    if (squared)
-        word.remove_suffix(1);
-    if (word.front() == 'u' && (cursor.peek() == micro_sign || cursor.peek() == greek_mu)) {
-        cursor.step();
-        word.remove_prefix(1);
-    }
-    if (!cursor.skipWord(word)) {
-        cursor.moveTo(from);
-        return false;
-    }
-    if (!squared)
-        return true;
-    if (cursor.peek() == U'2' || cursor.peek() == squared_sign)
-        cursor.step();
-    else if (cursor.peek() == U'^' && cursor.peek(1) == U'2')
-        cursor.step(2);
-    else {
-        cursor.moveTo(from);
-        return false;
+    for (const char wanted : word) {
+        const char32_t c = cursor.peek();
+        if (wanted == '2' && c == U'^' && cursor.peek(1) == U'2')
+            cursor.step(2);
+        else if (lower(c) == static_cast<char32_t>(wanted) || (wanted == '2' && c == squared_sign) ||
+                 (wanted == 'u' && (c == micro_sign || c == greek_mu)))
+            cursor.step();
+        else {
+            cursor.moveTo(from);
+            return false;
+        }
     }
     return true;
 }

@@ -48,8 +48,6 @@ QString ValueField::write(double value) const
         return qs(significant(value / 3600, 4)) + u" Ah"_s;
     if (m_spec.percent)
         return qs(formatPercent(value, 4));
-    if (m_spec.plain)
-        return qs(significant(value, 5));
     if (m_spec.quantity == Quantity::Resistance)
         return qs(formatOhms(value));
     return qs(formatValue(value, m_spec.quantity, 5));
@@ -60,13 +58,13 @@ std::optional<double> ValueField::read(const QString& text, QString& message) co
     QString typed = text.trimmed();
     double scale = 1;
     Quantity quantity = m_spec.quantity;
-    if (m_spec.percent || m_spec.plain || m_spec.ampereHours) {
+    if (m_spec.percent || m_spec.ampereHours) {
         for (const QString& unit : {u"%"_s, u"Ah"_s, u"ah"_s})
             if (typed.endsWith(unit))
                 typed.chop(unit.size());
         typed = typed.trimmed();
-        scale = m_spec.percent ? 0.01 : m_spec.ampereHours ? 3600 : 1;
-        quantity = Quantity::Frequency; // plain numbers read the same for every quantity
+        scale = m_spec.percent ? 0.01 : 3600;
+        quantity = Quantity::Number;
     }
     const auto parsed = parseValue(typed.toStdString(), quantity);
     if (!parsed) {

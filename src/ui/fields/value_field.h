@@ -26,7 +26,6 @@ struct ValueSpec
     bool zeroAllowed = false;
     double most = 1e15;
     bool percent = false;     ///< typed and shown as a percentage, stored as a share
-    bool plain = false;       ///< a bare ratio without a unit
     bool ampereHours = false; ///< typed in Ah, stored in coulomb
     QString hint = {};
     /// What is wrong with the job when the value is set; what was typed stays then. Empty where nothing is.

@@ -43,7 +43,7 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
     int row = 1;
     for (const MeterRange& range : ranges) {
         const auto field = [&](const QString& what, Quantity quantity, double MeterAccuracy::*figure,
-                               bool percent, bool plain) {
+                               bool percent) {
             constexpr double whole = 1;
             constexpr double large = 1e6;
             return new ValueField(
@@ -55,15 +55,13 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
                             Job& job, std::optional<double> v) { job.meter.*member.*figure = v.value_or(0); },
                  .zeroAllowed = true,
                  .most = percent ? whole : large,
-                 .percent = percent,
-                 .plain = plain},
+                 .percent = percent},
                 session);
         };
         grid->addWidget(new QLabel(range.name), row, 0);
-        grid->addWidget(field(heads[0], range.quantity, &MeterAccuracy::reading_fraction, true, false), row,
-                        1);
-        grid->addWidget(field(heads[1], range.quantity, &MeterAccuracy::counts, false, true), row, 2);
-        grid->addWidget(field(heads[2], range.quantity, &MeterAccuracy::resolution, false, false), row, 3);
+        grid->addWidget(field(heads[0], range.quantity, &MeterAccuracy::reading_fraction, true), row, 1);
+        grid->addWidget(field(heads[1], Quantity::Number, &MeterAccuracy::counts, false), row, 2);
+        grid->addWidget(field(heads[2], range.quantity, &MeterAccuracy::resolution, false), row, 3);
         auto* so = new QLabel;
         so->setMinimumWidth(look.px(170));
         grid->addWidget(so, row++, 4);

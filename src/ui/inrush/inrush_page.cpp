@@ -243,8 +243,8 @@ void InrushPage::addNtcFields(QFormLayout& form)
         };
     };
     const auto row = [&](ValueSpec spec) { addValueRow(form, std::move(spec), m_session); };
-    row({.label = tr("Its B value, kelvin"),
-         .quantity = Quantity::Resistance,
+    row({.label = tr("Its B value"),
+         .quantity = Quantity::TemperatureDifference,
          .get = ofNtc(&Ntc::b_k),
          .set =
              [](Job& j, std::optional<double> v) {
@@ -256,8 +256,7 @@ void InrushPage::addNtcFields(QFormLayout& form)
              },
          .least = 499.9,
          .most = 10000,
-         .plain = true,
-         .hint = tr("3000")});
+         .hint = tr("3000K")});
     const auto wantsB = [](const Job& j) {
         const auto& part = surgeOf(j).ntc;
         return part && !part->b_k ? tr("enter its B value first") : QString();
@@ -287,12 +286,11 @@ void InrushPage::addNtcFields(QFormLayout& form)
          .most = hottestK,
          .hint = tr("157°C"),
          .wrong = wantsB});
-    row({.label = tr("It bears, joules"),
-         .quantity = Quantity::Resistance,
+    row({.label = tr("It bears"),
+         .quantity = Quantity::Energy,
          .get = ofNtc(&Ntc::energy_max_j),
          .set = [](Job& j, std::optional<double> v) { ntc(j).energy_max_j = v; },
-         .plain = true,
-         .hint = tr("90")});
+         .hint = tr("90J")});
 }
 
 QWidget* InrushPage::foundFields()
@@ -302,13 +300,12 @@ QWidget* InrushPage::foundFields()
     form->setContentsMargins(0, 0, 0, 0);
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> SwitchOn::*member,
-                         const QString& hint, bool plain = false) {
+                         const QString& hint) {
         addValueRow(*form,
                     {.label = label,
                      .quantity = quantity,
                      .get = [member](const Job& j) { return surgeOf(j).*member; },
                      .set = [member](Job& j, std::optional<double> v) { surge(j).*member = v; },
-                     .plain = plain,
                      .hint = hint},
                     m_session);
     };
@@ -318,7 +315,7 @@ QWidget* InrushPage::foundFields()
     add(tr("Breaker trips at"), Quantity::Current, &SwitchOn::breaker_trip_a, tr("80A"));
     add(tr("Rectifier bears"), Quantity::Current, &SwitchOn::i_surge_max_a, tr("150A"));
     add(tr("Load"), Quantity::Power, &SwitchOn::load_w, tr("60W"));
-    add(tr("Fuse bears, A²s"), Quantity::Resistance, &SwitchOn::fuse_i2t_a2s, tr("60"), true);
+    add(tr("Fuse bears"), Quantity::SquaredCurrentTime, &SwitchOn::fuse_i2t_a2s, tr("60A²s"));
     form->addRow(tr("Rectifier"),
                  new ChoiceField(
                      tr("What charges the reservoir"), {tr("bridge"), tr("doubler")},
@@ -327,12 +324,11 @@ QWidget* InrushPage::foundFields()
     form->addRow(
         tr("Mains/secondary"),
         new ValueField({.label = tr("Mains over secondary volts"),
-                        .quantity = Quantity::Resistance,
+                        .quantity = Quantity::Number,
                         .get = [](const Job& j) { return std::optional(surgeOf(j).ratio); },
                         .set = [](Job& j, std::optional<double> v) { surge(j).ratio = v.value_or(1); },
                         .least = 9e-4,
-                        .most = 1000,
-                        .plain = true},
+                        .most = 1000},
                        m_session));
     addNtcFields(*form);
     return box;
@@ -347,7 +343,7 @@ QWidget* InrushPage::limiterFields()
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(2));
     const auto add = [&](const QString& label, Quantity quantity, std::optional<double> LimiterPlan::*member,
-                         const QString& hint, bool plain = false) {
+                         const QString& hint) {
         addValueRow(
             *form,
             {.label = label,
@@ -355,7 +351,6 @@ QWidget* InrushPage::limiterFields()
              .get =
                  [member](const Job& j) { return j.plan.limiter ? (*j.plan.limiter).*member : std::nullopt; },
              .set = [member](Job& j, std::optional<double> v) { limiter(j).*member = v; },
-             .plain = plain,
              .hint = hint},
             m_session);
     };
@@ -381,7 +376,7 @@ QWidget* InrushPage::limiterFields()
     };
     add(tr("Resistor"), Quantity::Resistance, &LimiterPlan::r_ohm, tr("33R"));
     add(tr("Its power"), Quantity::Power, &LimiterPlan::power_w, tr("25W"));
-    add(tr("It bears each time, joules"), Quantity::Resistance, &LimiterPlan::pulse_j, tr("150"), true);
+    add(tr("It bears each time"), Quantity::Energy, &LimiterPlan::pulse_j, tr("150J"));
     form->addRow(new TickField(
         tr("It is fusible: it opens and does not burn"),
         [](const Job& j) { return j.plan.limiter && j.plan.limiter->fusible; },
@@ -443,7 +438,7 @@ QString InrushPage::limiterHtml() const
         html += tr("At least <b>%1</b> for %2.")
                     .arg(qs(formatOhms(*r.r_needed_ohm)), amps(*m_view.limiter_input->i_peak_max_a)) +
                 u"<br>"_s;
-    line(r.pulse_verdict, tr("pulse %1 J each time").arg(qs(significant(r.energy_j, 3))));
+    line(r.pulse_verdict, tr("pulse %1 each time").arg(qs(formatValue(r.energy_j, Quantity::Energy))));
     html += (r.t95_s > r.five_tau_s ? tr("Charged to 95 % after %1: five time constants, %2, are not enough.")
                                     : tr("Charged to 95 % after %1; five time constants are %2."))
                 .arg(seconds(r.t95_s), seconds(r.five_tau_s)) +

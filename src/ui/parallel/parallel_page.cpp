@@ -22,6 +22,8 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
+constexpr int buildsTab = 3;
+
 QString percent(double share) { return qs(formatPercent(share)); }
 
 QString ballastName(const BallastOption& option)
@@ -45,7 +47,7 @@ ParallelPage::ParallelPage(JobSession& session, Look& look, QWidget* parent)
     , m_stack(new QStackedWidget)
     , m_schools(richText())
     , m_failures(richText())
-    , m_spread(richText())
+    , m_builds(richText())
     , m_plan(new QPushButton)
 {
     auto* left = new QVBoxLayout;
@@ -80,7 +82,10 @@ QWidget* ParallelPage::side()
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("Ways"), tr("Ballast"), tr("One fails"), tr("Builds"), tr("Wiring")},
-            [this](int index) { m_stack->setCurrentIndex(index); });
+            [this](int index) {
+                m_stack->setCurrentIndex(index);
+                drawBuilds();
+            });
     head->addStretch();
     layout->addLayout(head);
     auto* ways = new QWidget;
@@ -106,10 +111,10 @@ QWidget* ParallelPage::side()
             if (!job.plan.join)
                 job.plan.join.emplace();
             auto& diode = job.plan.join->diode;
-            const auto with = std::ranges::find_if(m_view.schools, [](const ShareSchool& school) {
-                return !school.input.units.empty() && school.input.units.front().diode;
+            const auto with = std::ranges::find_if(m_view.ways, [](const ShareWay& way) {
+                return !way.input.units.empty() && way.input.units.front().diode;
             });
-            diode = diode || with == m_view.schools.end() ? std::nullopt : with->input.units.front().diode;
+            diode = diode || with == m_view.ways.end() ? std::nullopt : with->input.units.front().diode;
         });
     });
     m_stack->addWidget(ways);
@@ -122,7 +127,7 @@ QWidget* ParallelPage::side()
                    "that is set highest · in free air, it burns")));
     m_stack->addWidget(ballast);
     m_stack->addWidget(scrolling(m_failures));
-    m_stack->addWidget(scrolling(m_spread));
+    m_stack->addWidget(scrolling(m_builds));
     m_stack->addWidget(new WiringTab("bus", m_session, m_look));
     layout->addWidget(m_stack, 1);
     return box;
@@ -142,16 +147,13 @@ void ParallelPage::refresh()
     const bool planned = join && join->kind == Joining::SideBySide;
     m_plan->setText(planned ? tr("Do not join them") : tr("Plan: side by side"));
     m_plan->setEnabled(m_view.result.has_value());
-    School school{"Droop, ballast, diodes, or one bigger unit", {}, m_view.pick, m_view.why};
-    for (const ShareSchool& way : m_view.schools)
-        school.sides.push_back({way.name, way.figures});
-    QString html = schoolsHtml({school}, m_look.colours());
+    QString html = schoolsHtml({m_view.school}, m_look.colours());
     for (const std::string& assumed : m_view.model.assumed)
         html += u"<span style='color:%1'>%2</span><br>"_s.arg(
             m_look.colours().softInk.name(), tr("assumed, %1").arg(qs(assumed).toHtmlEscaped()));
     m_schools->setText(html);
     m_failures->setText(failures());
-    m_spread->setText(spread());
+    drawBuilds();
 }
 
 /// What is left when each unit in turn drops out.
@@ -184,11 +186,24 @@ QString ParallelPage::failures() const
     return html;
 }
 
-/// What share a builder gets: many builds drawn at random.
-QString ParallelPage::spread() const
+/// On a worker, and only while somebody looks at them.
+void ParallelPage::drawBuilds()
 {
-    if (!m_view.before_trimming)
-        return {};
+    m_drawing.cancel();
+    m_builds->setText({});
+    const auto& bus = m_view.model.input;
+    if (!bus || m_stack->currentIndex() != buildsTab)
+        return;
+    m_drawing.start([this, job = m_session.job(), bus = *bus](const Background::Wanted&) {
+        return [this, units = bus.units.size(), builds = shareBuilds(job, bus)] {
+            m_builds->setText(buildsText(builds, units));
+        };
+    });
+}
+
+/// What share a builder gets: many builds drawn at random.
+QString ParallelPage::buildsText(const ShareBuilds& builds, std::size_t units) const
+{
     const auto lines = [](const ShareSpreadResult& r) {
         return tr("the unit that carries most has %1 (half of all builds), %2 to %3 in nine of ten; in %4 no "
                   "unit "
@@ -196,13 +211,13 @@ QString ParallelPage::spread() const
             .arg(percent(r.highest_share_middle), percent(r.highest_share_low), percent(r.highest_share_high),
                  percent(r.within_limits));
     };
-    const auto count = static_cast<double>(m_view.model.input->units.size());
-    QString html = u"<p>%1</p>"_s.arg(tr("Even sharing would be %1.").arg(percent(1 / count)));
+    QString html =
+        u"<p>%1</p>"_s.arg(tr("Even sharing would be %1.").arg(percent(1 / static_cast<double>(units))));
     html += u"<p><b>%1</b><br>%2.</p>"_s.arg(
-        tr("Before trimming, set points within ±%1").arg(qs(formatVolts(m_view.before_spread_v))),
-        lines(*m_view.before_trimming));
+        tr("Before trimming, set points within ±%1").arg(qs(formatVolts(builds.before_spread_v))),
+        lines(builds.before_trimming));
     html += u"<p><b>%1</b><br>%2.</p>"_s.arg(tr("After trimming them as near as the meter tells apart"),
-                                             lines(*m_view.after_trimming));
+                                             lines(builds.after_trimming));
     return html + u"<p style='color:%1'>%2</p>"_s.arg(
                       m_look.colours().softInk.name(),
                       tr("2000 builds drawn at random; ±1 % of untrimmed set points and ±10 % of leads are "

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/kinds/joined/bus_view.h"
+#include "ui/background.h"
 #include "ui/plan/workspace_page.h"
 
 class QLabel;
@@ -25,7 +26,8 @@ private:
     QWidget* side();
     void refresh() override;
     QString failures() const;
-    QString spread() const;
+    QString buildsText(const ShareBuilds& builds, std::size_t units) const;
+    void drawBuilds();
     void paintBallast(QPainter& painter, const QRectF& box, int row) const;
     QString ballastText(int row) const;
     void setLoad(double amperes, bool keep);
@@ -38,8 +40,9 @@ private:
     QStackedWidget* m_stack;
     QLabel* m_schools;
     QLabel* m_failures;
-    QLabel* m_spread;
+    QLabel* m_builds;
     QPushButton* m_plan;
+    Background m_drawing; ///< of builds
 };
 
 } // namespace offshoot::ui

@@ -2,12 +2,9 @@
 // reading it asks for and, when a reading breaks, the faults that explain it.
 #pragma once
 
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/procedure/step_list.h"
 
-#include <QAbstractListModel>
 #include <QListView>
-#include <QStyledItemDelegate>
 #include <QWidget>
 #include <map>
 
@@ -17,44 +14,6 @@ class QVBoxLayout;
 class QPushButton;
 
 namespace offshoot::ui {
-
-QString stepKindWord(StepKind kind);
-/// "27.3 to 27.9 V", "below 10 V", or empty.
-QString windowText(const Asked& asked);
-
-class StepModel : public QAbstractListModel
-{
-    Q_OBJECT
-
-public:
-    StepModel(Stage stage, JobSession& session, QObject* parent = nullptr);
-    int rowCount(const QModelIndex& parent = {}) const override;
-    QVariant data(const QModelIndex& index, int role) const override;
-    const StepView& at(int i) const { return m_steps.at(static_cast<std::size_t>(i)); }
-    /// The first open step; the last one when none is.
-    int firstOpen() const;
-
-private:
-    void take();
-    Stage m_stage;
-    JobSession& m_session;
-    std::vector<StepView> m_steps;
-};
-
-class StepDelegate : public QStyledItemDelegate
-{
-    Q_OBJECT
-
-public:
-    StepDelegate(const StepModel& model, Look& look, QObject* parent);
-    void paint(QPainter* painter, const QStyleOptionViewItem& option,
-               const QModelIndex& index) const override;
-    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
-
-private:
-    const StepModel& m_model;
-    Look& m_look;
-};
 
 class ProcedureView : public QWidget
 {

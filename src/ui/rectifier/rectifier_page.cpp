@@ -241,7 +241,6 @@ void RectifierPage::addField(const ChainField& field)
                        },
                    .zeroAllowed = field.zero,
                    .percent = field.percent,
-                   .plain = field.plain,
                    .hint = field.hint,
                    .wrong = [](const Job& job) { return problemOf(*plannedChain(job)); }};
     addValueRow(*m_form, std::move(spec), m_session);
@@ -285,7 +284,7 @@ void RectifierPage::sourceFields(const RectifierChain& /*chain*/)
         {tr("Mains ±"), Quantity::Voltage,
          [](const RectifierChain& c) { return std::optional(c.source.spread); },
          [](RectifierChain& c, std::optional<double> v) { c.source.spread = v.value_or(c.source.spread); },
-         tr("10 %"), true, false, true});
+         tr("10 %"), true, true});
 }
 
 void RectifierPage::rectifierFields(const RectifierChain& chain)
@@ -296,11 +295,11 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
               static_cast<int>(chain.rectifier.diode.model),
               [](RectifierChain& c, int at) { c.rectifier.diode = usualDiode(static_cast<DiodeModel>(at)); });
     const auto member = [this](const QString& label, Quantity quantity, double SimDiode::*at,
-                               const QString& hint, bool plain = false) {
+                               const QString& hint) {
         addField({label, quantity,
                   [at](const RectifierChain& c) { return std::optional(c.rectifier.diode.*at); },
                   [at](RectifierChain& c, std::optional<double> v) { c.rectifier.diode.*at = v.value_or(0); },
-                  hint, true, plain});
+                  hint, true});
     };
     switch (chain.rectifier.diode.model) {
     case DiodeModel::Threshold:
@@ -309,12 +308,11 @@ void RectifierPage::rectifierFields(const RectifierChain& chain)
         break;
     case DiodeModel::Exponential:
         member(tr("Saturation"), Quantity::Current, &SimDiode::i_s_a, tr("2nA"));
-        member(tr("Ideality"), Quantity::Resistance, &SimDiode::n, tr("1.7"), true);
+        member(tr("Ideality"), Quantity::Number, &SimDiode::n, tr("1.7"));
         member(tr("and ohms"), Quantity::Resistance, &SimDiode::r_ohm, tr("0R02"));
         break;
     case DiodeModel::Valve:
-        member(tr("Perveance, A/V^1.5"), Quantity::Resistance, &SimDiode::perveance_a_v15, tr("0.00025"),
-               true);
+        member(tr("Perveance, A/V^1.5"), Quantity::Number, &SimDiode::perveance_a_v15, tr("0.00025"));
         member(tr("Plate resistor"), Quantity::Resistance, &SimDiode::r_plate_ohm, tr("50R"));
         break;
     }

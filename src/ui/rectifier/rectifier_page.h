@@ -37,7 +37,6 @@ private:
         std::function<void(RectifierChain&, std::optional<double>)> set;
         QString hint;
         bool zero = false;
-        bool plain = false;
         bool percent = false;
     };
     using SectionAt = std::function<SmoothingSection*(RectifierChain&)>;

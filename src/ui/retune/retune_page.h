@@ -2,80 +2,16 @@
 // drawer, the temporary trimmer beside it, and the questions on which good people disagree.
 #pragma once
 
-#include "ui/look.h"
-#include "ui/session.h"
+#include "ui/plan/workspace_page.h"
+#include "ui/retune/candidates.h"
 
-#include <QAbstractListModel>
-#include <QListView>
-#include <QStyledItemDelegate>
-#include <QWidget>
-
+class QListView;
+class QPushButton;
 class QStackedWidget;
 
 namespace offshoot::ui {
 
-class CandidateModel : public QAbstractListModel
-{
-    Q_OBJECT
-
-public:
-    explicit CandidateModel(JobSession& session, QObject* parent = nullptr);
-    int rowCount(const QModelIndex& parent = {}) const override;
-    QVariant data(const QModelIndex& index, int role) const override;
-    const Candidate& at(int i) const { return m_candidates.at(static_cast<std::size_t>(i)); }
-    int rowOf(const ChosenNetwork& chosen) const;
-
-private:
-    void take();
-    JobSession& m_session;
-    std::vector<Candidate> m_candidates;
-};
-
-/// The voltage scale all candidates share.
-struct RulerScale
-{
-    double low_v;
-    double high_v;
-    double left;
-    double right;
-    double x(double v) const { return left + (v - low_v) / (high_v - low_v) * (right - left); }
-};
-RulerScale rulerScale(const Target& target, double left, double right);
-
-class CandidateDelegate : public QStyledItemDelegate
-{
-    Q_OBJECT
-
-public:
-    CandidateDelegate(const CandidateModel& model, JobSession& session, Look& look, QObject* parent);
-    void paint(QPainter* painter, const QStyleOptionViewItem& option,
-               const QModelIndex& index) const override;
-    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override;
-
-private:
-    const CandidateModel& m_model;
-    JobSession& m_session;
-    Look& m_look;
-};
-
-/// The ruler's axis under the list.
-class RulerAxis : public QWidget
-{
-    Q_OBJECT
-
-public:
-    RulerAxis(JobSession& session, Look& look, QWidget* parent = nullptr);
-    QSize sizeHint() const override;
-
-protected:
-    void paintEvent(QPaintEvent* event) override;
-
-private:
-    JobSession& m_session;
-    Look& m_look;
-};
-
-class RetunePage : public QWidget
+class RetunePage : public WorkspacePage
 {
     Q_OBJECT
 
@@ -84,23 +20,24 @@ public:
     /// Chooses candidate `row` for the plan.
     void plan(int row);
 
-protected:
-    void hideEvent(QHideEvent* event) override;
-
 private:
+    void refresh() override;
+    QString sentence() const;
+    QString windowWords() const;
+    QString trimmerWords() const;
     QWidget* fixedPart();
     QWidget* ownNetwork();
     QWidget* trimmer();
-    QString trimmerWords() const;
-    QWidget* schools();
     void previewRow(const QModelIndex& index);
     void followPlan();
 
-    JobSession& m_session;
-    Look& m_look;
     CandidateModel* m_model;
     QListView* m_list = nullptr;
-    QStackedWidget* m_stack = nullptr;
+    QLabel* m_window;
+    QLabel* m_travel;
+    QPushButton* m_usual;
+    QLabel* m_schools;
+    QStackedWidget* m_stack;
 };
 
 } // namespace offshoot::ui

@@ -126,7 +126,7 @@ QWidget* RewindPage::turnsFields()
     const auto add = [&](const QString& label, const auto& turnsOf) {
         addValueRow(*form,
                     {.label = label,
-                     .quantity = Quantity::Voltage,
+                     .quantity = Quantity::Number,
                      .get =
                          [turnsOf](const Job& job) {
                              const std::optional<std::int64_t>& turns = turnsOf(job);
@@ -138,7 +138,6 @@ QWidget* RewindPage::turnsFields()
                          },
                      .least = 0.5,
                      .most = mostTurns,
-                     .plain = true,
                      .hint = tr("turns")},
                     m_session);
     };

@@ -174,12 +174,11 @@ SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(m_banks);
     auto* form = new QFormLayout;
     ValueSpec idle{.label = tr("Lain without voltage, years"),
-                   .quantity = Quantity::Time,
+                   .quantity = Quantity::Number,
                    .get = [](const Job& j) { return j.found.mains_side.idle_years; },
                    .set = [](Job& j, std::optional<double> v) { j.found.mains_side.idle_years = v; },
                    .zeroAllowed = true,
                    .most = 200,
-                   .plain = true,
                    .hint = tr("from 2 on electrolytics are formed again")};
     form->addRow(idle.label, new ValueField(idle, session));
     column->addLayout(form);

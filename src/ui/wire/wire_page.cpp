@@ -179,7 +179,7 @@ QWidget* WirePage::runFields()
              .hint = tr("AWG22")}});
     column(
         {{.label = tr("Conductors"),
-          .quantity = Quantity::Resistance,
+          .quantity = Quantity::Number,
           .get =
               [](const Job& j) {
                   return std::optional(
@@ -192,7 +192,6 @@ QWidget* WirePage::runFields()
                   (j.plan.wire ? j.plan.wire->conductors : cable(j).conductors) = count;
               },
           .most = 100,
-          .plain = true,
           .hint = tr("1")},
          {.label = tr("All connectors"),
           .quantity = Quantity::Resistance,

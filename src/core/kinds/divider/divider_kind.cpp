@@ -1,4 +1,5 @@
 // A network that joins the feedback divider, found by a temporary trimmer where the route asks for one.
+#include "core/kinds/divider/divider_schools.h"
 #include "core/kinds/divider/divider_steps.h"
 #include "core/kinds/divider/divider_wiring.h"
 #include "core/kinds/divider/temporary_trimmer.h"
@@ -80,6 +81,7 @@ const Kind divider{.name = "divider",
                    .set_point = setPoint,
                    .lines = lines,
                    .wiring = wiring,
-                   .parts = parts};
+                   .parts = parts,
+                   .schools = dividerSchools};
 
 } // namespace offshoot::kind

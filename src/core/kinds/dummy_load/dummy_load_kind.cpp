@@ -99,6 +99,14 @@ void pictures(const Job& job, const Figures& figures, const ChainRun* /*run*/,
     }
 }
 
+void schools(const Job& job, const Figures& figures, FiguresOf /*figuresOf*/, std::vector<School>& all)
+{
+    const std::string& name = job.plan.dummy_load->rail;
+    const Rail* rail = name.empty() ? &job.found.rails.front() : railNamed(job.found, name);
+    if (rail != nullptr)
+        all.push_back(minimumLoadView(job, figures, *rail).school);
+}
+
 Work work(const Job& /*job*/, const Figures& /*figures*/)
 {
     return {.inside = false,
@@ -116,6 +124,7 @@ const Kind dummy_load{.name = "dummy_load",
                       .set_rails = setRails,
                       .lines = lines,
                       .parts = parts,
+                      .schools = schools,
                       .pictures = pictures};
 
 } // namespace offshoot::kind

@@ -38,9 +38,8 @@ std::optional<BusLoad> busLoad(const Need& need)
 ParallelUnit busUnit(const Job& job, const Figures& figures, std::size_t unit,
                      std::vector<std::string>& assumed)
 {
-    const Joint& joint = unitSupply(job, unit).joint;
+    const Joint& joint = figures.unit.of(unit).joint;
     const std::string name = unitName(job, unit);
-    const auto& join = job.plan.join;
     ParallelUnit out{.name = name, .v_set_v = unitSet(job, figures, unit).value_or(0)};
     if (joint.r_out_ohm)
         out.r_out_ohm = *joint.r_out_ohm;
@@ -50,11 +49,11 @@ ParallelUnit busUnit(const Job& job, const Figures& figures, std::size_t unit,
         out.r_lead_ohm = *lead;
     else
         assumed.push_back(name + ": leads of 0 Ω");
-    if (join && join->ballast)
+    if (const auto& join = job.plan.join; join && join->ballast)
         out.r_lead_ohm += join->ballast->ohm();
     out.i_limit_a = joint.i_limit_a;
     out.limit = joint.i_limit_a ? joint.limit : LimitKind::ConstantCurrent;
-    out.diode = join && join->diode ? join->diode : joint.diode;
+    out.diode = joint.diode;
     return out;
 }
 
@@ -97,7 +96,7 @@ bool oneMayFail(const Job& job, const ParallelResult& r)
     return true;
 }
 
-std::string schoolFigures(const Job& job, const ParallelResult& r)
+std::string wayFigures(const Job& job, const ParallelResult& r)
 {
     std::string text = "bus " + volts(r.bus.v_bus_v);
     if (r.bus.worst_use)
@@ -127,8 +126,7 @@ public:
         m_load_a = std::max(m_job.need.current_a.value_or(0), 1e-6);
         setCurves(in);
         setMatch(in);
-        setSchools(in);
-        setSpread(in);
+        setWays(in);
         m_view.sentence = sentence();
         return std::move(m_view);
     }
@@ -168,20 +166,20 @@ private:
         m_view.ballast_for = {.units = count,
                               .current_a = m_load_a,
                               .r_unit_ohm = std::max(0.0, own_ohm),
-                              .spread_v = std::max(offshoot::setSpread(in), meterMatch(m_job)),
+                              .spread_v = std::max(setSpread(in), meterMatch(m_job)),
                               .imbalance = tenth};
         m_view.ballasts = ballastOptions(m_view.ballast_for, m_job.drawer);
         std::ranges::copy(ballastLeads(m_view.ballast_for), std::back_inserter(m_view.ballasts));
     }
 
-    void addSchool(const std::string& name, ParallelInput in)
+    void addWay(const std::string& name, ParallelInput in)
     {
-        ShareSchool school{name, {}, sourcesParallel(in), std::move(in)};
-        school.figures = schoolFigures(m_job, *school.result);
-        m_view.schools.push_back(std::move(school));
+        ShareWay way{name, {}, sourcesParallel(in), std::move(in)};
+        way.figures = wayFigures(m_job, *way.result);
+        m_view.ways.push_back(std::move(way));
     }
 
-    void setSchools(const ParallelInput& planned)
+    void setWays(const ParallelInput& planned)
     {
         ParallelInput plain = planned;
         for (std::size_t i = 0; i < plain.units.size(); ++i) {
@@ -190,12 +188,12 @@ private:
                 plain.units[i].r_lead_ohm -= m_job.plan.join->ballast->ohm();
             plain.units[i].r_lead_ohm = std::max(0.0, plain.units[i].r_lead_ohm);
         }
-        addSchool("Droop", plain);
+        addWay("Droop", plain);
         ParallelInput ballasted = plain;
         const double ballast_ohm = sourcesBallast(m_view.ballast_for).ballast_ohm;
         for (ParallelUnit& unit : ballasted.units)
             unit.r_lead_ohm += ballast_ohm;
-        addSchool("Ballast", ballasted);
+        addWay("Ballast", ballasted);
         const auto lead = std::ranges::find_if(
             m_view.ballasts, [](const BallastOption& option) { return option.lead.has_value(); });
         const std::string longer = lead == m_view.ballasts.end()
@@ -203,56 +201,46 @@ private:
                                        : ", or " + formatValue(lead->lead->length_m, Quantity::Length, 2) +
                                              " more of it at " +
                                              formatValue(lead->lead->area_m2, Quantity::WireSize);
-        m_view.schools.back().figures =
-            formatOhms(ballast_ohm) + " in each lead" + longer + ": " + m_view.schools.back().figures;
+        m_view.ways.back().figures =
+            formatOhms(ballast_ohm) + " in each lead" + longer + ": " + m_view.ways.back().figures;
         ParallelInput diodes = plain;
         for (ParallelUnit& unit : diodes.units)
             unit.diode = usualDiode();
-        addSchool("Diodes", diodes);
-        m_view.schools.back().figures =
-            "one in each lead, 0.4 V and 20 mΩ assumed: " + m_view.schools.back().figures;
+        addWay("Diodes", diodes);
+        m_view.ways.back().figures =
+            "one in each lead, 0.4 V and 20 mΩ assumed: " + m_view.ways.back().figures;
         constexpr double room = 1.25;
-        m_view.schools.push_back({"One bigger",
-                                  "at least " + amps(m_load_a * room) + " at " + volts(highestSet(plain)) +
-                                      "; nothing to share, none may fail",
-                                  std::nullopt,
-                                  {}});
-        pickSchool();
+        m_view.ways.push_back({"One bigger",
+                               "at least " + amps(m_load_a * room) + " at " + volts(highestSet(plain)) +
+                                   "; nothing to share, none may fail",
+                               std::nullopt,
+                               {}});
+        pickWay();
     }
 
     /// The better verdict, then one that outlives a failing unit, then the smaller loss. A bigger unit is the
     /// way out when nothing shares.
-    void pickSchool()
+    void pickWay()
     {
-        const auto rank = [this](const ShareSchool& school) {
-            const ParallelResult& r = *school.result;
+        const auto rank = [this](const ShareWay& way) {
+            const ParallelResult& r = *way.result;
             return std::tuple(badness(r.bus.verdict), oneMayFail(m_job, r) ? 0 : 1,
                               r.bus.ballast_loss_w + r.bus.diode_loss_w);
         };
-        m_view.pick = m_view.schools.size() - 1;
-        for (std::size_t i = 0; i + 1 < m_view.schools.size(); ++i)
-            if (m_view.schools[i].result->bus.verdict != Verdict::Breaks &&
-                (m_view.pick + 1 == m_view.schools.size() ||
-                 rank(m_view.schools[i]) < rank(m_view.schools[m_view.pick])))
-                m_view.pick = i;
+        std::size_t pick = m_view.ways.size() - 1;
+        for (std::size_t i = 0; i + 1 < m_view.ways.size(); ++i)
+            if (m_view.ways[i].result->bus.verdict != Verdict::Breaks &&
+                (pick + 1 == m_view.ways.size() || rank(m_view.ways[i]) < rank(m_view.ways[pick])))
+                pick = i;
         static constexpr std::array<std::string_view, 4> reasons{
             "Their own droop shares well enough: nothing is added that could fail.",
             "A resistor in each lead makes them share; it costs heat and some volts.",
             "A diode keeps a dead unit from loading the bus; it costs its voltage.",
             "No way of sharing carries this load: one unit that can is the honest answer."};
-        m_view.why = reasons.at(m_view.pick);
-    }
-
-    void setSpread(const ParallelInput& in)
-    {
-        m_view.before_spread_v = untrimmed_share * highestSet(in);
-        ParallelInput equal = in; // a builder sets them all to one voltage
-        for (ParallelUnit& unit : equal.units)
-            unit.v_set_v = highestSet(in);
-        m_view.before_trimming =
-            shareSpread({.bus = equal, .set_spread_v = m_view.before_spread_v, .lead_spread = lead_spread});
-        m_view.after_trimming =
-            shareSpread({.bus = equal, .set_spread_v = meterMatch(m_job) / 2, .lead_spread = lead_spread});
+        m_view.school = {
+            "Droop, ballast, diodes, or one bigger unit", {}, pick, std::string(reasons.at(pick))};
+        for (const ShareWay& way : m_view.ways)
+            m_view.school.sides.push_back({way.name, way.figures});
     }
 
     std::string sentence() const
@@ -303,6 +291,8 @@ double matchFor(const Job& job, const ParallelInput& bus)
 
 BusModel busModel(const Job& job, const Figures& figures)
 {
+    if (figures.joined && job.plan.join->kind == Joining::SideBySide)
+        return figures.joined->bus;
     BusModel model;
     if (job.others.empty()) {
         model.missing = "One unit alone shares nothing. Enter the others in Found, under Units.";
@@ -332,12 +322,26 @@ ParallelView parallelView(const Job& job, const Figures& figures)
     return ParallelBuilder(job, figures).run();
 }
 
-std::vector<ConsequenceRow> shareRows(const BusModel& model)
+ShareBuilds shareBuilds(const Job& job, const ParallelInput& bus)
+{
+    const double highest_v = highestSet(bus);
+    ParallelInput equal = bus;
+    for (ParallelUnit& unit : equal.units)
+        unit.v_set_v = highest_v;
+    const double before_v = untrimmed_share * highest_v;
+    const auto within = [&](double spread_v) {
+        return shareSpread({.bus = equal, .set_spread_v = spread_v, .lead_spread = lead_spread});
+    };
+    return {before_v, within(before_v), within(meterMatch(job) / 2)};
+}
+
+std::vector<ConsequenceRow> shareRows(const JoinedUnits& joined)
 {
     std::vector<ConsequenceRow> all;
-    if (!model.input)
+    if (!joined.shared)
         return all;
-    const BusState bus = busState(*model.input);
+    const BusModel& model = joined.bus;
+    const BusState& bus = *joined.shared;
     for (std::size_t i = 0; i < bus.units.size(); ++i) {
         const UnitShare& unit = bus.units[i];
         const auto& limit = model.input->units[i].i_limit_a;

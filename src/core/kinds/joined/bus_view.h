@@ -5,6 +5,7 @@
 #include "core/calculate/parallel.h"
 #include "core/kinds/job_figures.h"
 #include "core/kinds/joined/units.h"
+#include "core/kinds/school.h"
 #include "core/supply/connections.h"
 
 #include <optional>
@@ -13,18 +14,11 @@
 
 namespace offshoot {
 
-/// The units of the job on one bus with the need's load; nothing until each has a set point and the load a
-/// current.
-struct BusModel
-{
-    std::optional<ParallelInput> input;
-    std::vector<std::string> assumed;
-    std::string missing; ///< what is still to be entered
-};
+/// As planned; what would be where nothing joins them yet.
 BusModel busModel(const Job& job, const Figures& figures);
 
 /// How good people make units share, each with what it does here.
-struct ShareSchool
+struct ShareWay
 {
     std::string name;
     std::string figures;
@@ -48,18 +42,24 @@ struct ParallelView
     double match_v = 0; ///< set points this close share within a tenth; 0 where none is close enough
     BallastInput ballast_for;
     std::vector<BallastOption> ballasts; ///< from the drawer, then by longer leads
-    std::vector<ShareSchool> schools;
-    std::size_t pick = 0;
-    std::string why;
-    std::optional<ShareSpreadResult> before_trimming;
-    std::optional<ShareSpreadResult> after_trimming;
-    double before_spread_v = 0;
+    std::vector<ShareWay> ways;
+    School school; ///< the ways as sides
     std::string sentence;
 };
 ParallelView parallelView(const Job& job, const Figures& figures);
+
+/// What a builder gets who sets them all to one voltage, as far as set points and leads allow: some
+/// milliseconds of builds drawn at random.
+struct ShareBuilds
+{
+    double before_spread_v; ///< ± of set points that nobody matched
+    ShareSpreadResult before_trimming;
+    ShareSpreadResult after_trimming; ///< as near as the meter tells apart
+};
+ShareBuilds shareBuilds(const Job& job, const ParallelInput& bus);
 /// The units side by side: each positive over its ballast and diode to the bus.
 Connections busConnections(const Job& job, const Figures& figures);
 /// Rows of units side by side.
-std::vector<ConsequenceRow> shareRows(const BusModel& model);
+std::vector<ConsequenceRow> shareRows(const JoinedUnits& joined);
 
 } // namespace offshoot

@@ -4,6 +4,8 @@
 #include "core/kinds/modules.h"
 #include "core/values/figures.h"
 
+#include <algorithm>
+
 namespace offshoot::kind {
 
 namespace {
@@ -11,6 +13,21 @@ namespace {
 bool planned(const Job& job) { return job.plan.join.has_value(); }
 
 bool sideBySide(const Job& job) { return job.plan.join->kind == Joining::SideBySide; }
+
+/// The leads get their diodes, the outputs lose their bonds and are bridged by a reverse diode.
+void apply(const Job& job, PlannedUnit& planned)
+{
+    const JoinPlan& join = *job.plan.join;
+    for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+        Joint& joint = (unit == 1 ? planned.supply : planned.others[unit - 2]).joint;
+        if (join.diode)
+            joint.diode = join.diode;
+        if (std::ranges::count(join.opened_bonds, static_cast<std::int64_t>(unit)) > 0)
+            joint.bonded = Bond::None;
+        if (join.reverse_diode)
+            joint.reverse_diode = join.reverse_diode;
+    }
+}
 
 /// The unit on the bench is set to what the join asks for.
 void setPoint(const Job& job, const ChainRun* /*run*/, Figures& figures)
@@ -68,9 +85,15 @@ void parts(const Job& job, const Figures& /*figures*/, PartList& list)
 
 std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const ChainRun* /*run*/)
 {
-    if (!job.plan.join)
+    if (!figures.joined)
         return {};
-    return sideBySide(job) ? shareRows(busModel(job, figures)) : stackRows(stackModel(job, figures));
+    return sideBySide(job) ? shareRows(*figures.joined) : stackRows(*figures.joined);
+}
+
+void schools(const Job& job, const Figures& figures, FiguresOf /*figuresOf*/, std::vector<School>& all)
+{
+    if (sideBySide(job))
+        all.push_back(parallelView(job, figures).school);
 }
 
 void pictures(const Job& job, const Figures& figures, const ChainRun* /*run*/,
@@ -99,11 +122,13 @@ Work work(const Job& /*job*/, const Figures& /*figures*/) { return {.inside = fa
 const Kind joined{.name = "joined",
                   .planned = planned,
                   .work = work,
+                  .apply = apply,
                   .set_point = setPoint,
                   .lines = lines,
                   .wiring = wiring,
                   .parts = parts,
                   .rows = rows,
+                  .schools = schools,
                   .pictures = pictures};
 
 } // namespace offshoot::kind

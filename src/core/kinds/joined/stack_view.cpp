@@ -10,25 +10,6 @@ namespace offshoot {
 
 namespace {
 
-/// Fits the plan's answer to the bonds: which are opened, and the diodes.
-StackUnit stackUnit(const Job& job, std::size_t unit, double v_v, double i_limit_a)
-{
-    const Joint& joint = unitSupply(job, unit).joint;
-    StackUnit out{.name = unitName(job, unit),
-                  .v_v = v_v,
-                  .i_limit_a = i_limit_a,
-                  .bonded = joint.bonded,
-                  .isolation_v = joint.isolation_v,
-                  .reverse_diode = joint.reverse_diode};
-    if (const auto& join = job.plan.join) {
-        if (std::ranges::count(join->opened_bonds, static_cast<std::int64_t>(unit)) > 0)
-            out.bonded = Bond::None;
-        if (join->reverse_diode)
-            out.reverse_diode = join->reverse_diode;
-    }
-    return out;
-}
-
 std::string joined(const std::vector<std::string>& names)
 {
     std::string text;
@@ -91,6 +72,8 @@ std::vector<std::string> stackAdvice(const StackView& view)
 
 StackModel stackModel(const Job& job, const Figures& figures)
 {
+    if (figures.joined && job.plan.join->kind == Joining::Stacked)
+        return figures.joined->stack;
     StackModel model;
     if (job.others.empty()) {
         model.missing = "One unit alone is no stack. Enter the others in Found, under Units.";
@@ -98,7 +81,7 @@ StackModel stackModel(const Job& job, const Figures& figures)
     }
     StackInput in{.units = {}};
     for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
-        const Supply& supply = unitSupply(job, unit);
+        const Supply& supply = figures.unit.of(unit);
         const std::string name = unitName(job, unit);
         const auto v = unitSet(job, figures, unit);
         const auto& rated_a = supply.rails.front().i_rated_a;
@@ -109,7 +92,12 @@ StackModel stackModel(const Job& job, const Figures& figures)
         }
         if (!supply.joint.i_limit_a)
             model.assumed.push_back(name + ": limits at its rating");
-        in.units.push_back(stackUnit(job, unit, *v, *limit_a));
+        in.units.push_back({.name = name,
+                            .v_v = *v,
+                            .i_limit_a = *limit_a,
+                            .bonded = supply.joint.bonded,
+                            .isolation_v = supply.joint.isolation_v,
+                            .reverse_diode = supply.joint.reverse_diode});
     }
     if (job.plan.join && job.plan.join->earthed_node)
         in.earthed_node =
@@ -136,12 +124,13 @@ StackView stackView(const Job& job, const Figures& figures)
     return view;
 }
 
-std::vector<ConsequenceRow> stackRows(const StackModel& model)
+std::vector<ConsequenceRow> stackRows(const JoinedUnits& joined)
 {
     std::vector<ConsequenceRow> all;
-    if (!model.input)
+    if (!joined.stacked)
         return all;
-    const StackResult stack = sourcesSeries(*model.input);
+    const StackModel& model = joined.stack;
+    const StackResult& stack = *joined.stacked;
     for (std::size_t i = 0; i < stack.units.size(); ++i) {
         const StackedUnit& unit = stack.units[i];
         const StackUnit& in = model.input->units[i];
@@ -201,8 +190,7 @@ Connections stackConnections(const Job& job, const Figures& e)
                                  name + " case", std::nullopt,
                                  opened ? PartFate::TakenOut : PartFate::Stays});
         }
-        const auto& diode = join.reverse_diode ? join.reverse_diode : joint.reverse_diode;
-        if (diode)
+        if (const auto& diode = e.unit.of(unit).joint.reverse_diode)
             out.parts.push_back({"reverse diode", PartKind::Diode, low, high, diode->v_rrm_v,
                                  join.reverse_diode ? PartFate::Added : PartFate::Stays});
         out.parts.push_back({"protective earth", PartKind::Bond, name + " case", "earth"});

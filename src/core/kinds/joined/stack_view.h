@@ -12,13 +12,7 @@
 
 namespace offshoot {
 
-/// The units of the job in a row, bottom to top, with the plan's bonds opened and diodes fitted.
-struct StackModel
-{
-    std::optional<StackInput> input;
-    std::vector<std::string> assumed;
-    std::string missing;
-};
+/// As planned; what would be where nothing joins them yet.
 StackModel stackModel(const Job& job, const Figures& figures);
 
 struct StackView
@@ -34,6 +28,6 @@ StackView stackView(const Job& job, const Figures& figures);
 /// The units from the bottom up, with links, bonds, diodes and earths; as found where nothing is planned.
 Connections stackConnections(const Job& job, const Figures& figures);
 /// Rows of units stacked.
-std::vector<ConsequenceRow> stackRows(const StackModel& model);
+std::vector<ConsequenceRow> stackRows(const JoinedUnits& joined);
 
 } // namespace offshoot

@@ -1,5 +1,6 @@
 // Other turns on a rail's winding.
 #include "core/kinds/modules.h"
+#include "core/kinds/rewind/rewind_view.h"
 
 namespace offshoot::kind {
 
@@ -57,6 +58,15 @@ void parts(const Job& job, const Figures& /*figures*/, PartList& list)
     list.add("wire of the same class, insulation between the windings", job.plan.rewind->rail);
 }
 
+void schools(const Job& job, const Figures& figures, FiguresOf /*figuresOf*/, std::vector<School>& all)
+{
+    const Rail* rail = railNamed(job.found, job.plan.rewind->rail);
+    if (rail == nullptr)
+        return;
+    if (auto school = rewindView(job, figures, *rail).school)
+        all.push_back(std::move(*school));
+}
+
 Work work(const Job& /*job*/, const Figures& /*figures*/)
 {
     return {.on_mains_side = true, .fit = steps, .warm = warm_winding};
@@ -70,6 +80,7 @@ const Kind rewind{.name = "rewind",
                   .work = work,
                   .apply = apply,
                   .lines = lines,
-                  .parts = parts};
+                  .parts = parts,
+                  .schools = schools};
 
 } // namespace offshoot::kind

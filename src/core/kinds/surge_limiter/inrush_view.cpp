@@ -123,8 +123,8 @@ School resistorOrNtc(const InrushView& view, const SwitchOn& surge)
     const LimiterResult& l = *view.limiter;
     school.sides.push_back({"Resistor", formatOhms(l.r_ohm) + ": " + amps(l.i_peak_a) +
                                             " every time; pulse " +
-                                            formatValue(l.energy_j, Quantity::Power).append("s") +
-                                            ", bypass after " + formatValue(l.bypass_min_s, Quantity::Time)});
+                                            formatValue(l.energy_j, Quantity::Energy) + ", bypass after " +
+                                            formatValue(l.bypass_min_s, Quantity::Time)});
     const bool hot = view.direct && view.direct->i_peak_hot_a;
     school.sides.push_back(
         {"NTC", surge.ntc

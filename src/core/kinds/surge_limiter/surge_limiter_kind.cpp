@@ -135,6 +135,11 @@ void pictures(const Job& job, const Figures& /*figures*/, const ChainRun* /*run*
     all.push_back({"The surge at switch-on", curvesSvg(ms, curves, "milliseconds", "A")});
 }
 
+void schools(const Job& job, const Figures& /*figures*/, FiguresOf /*figuresOf*/, std::vector<School>& all)
+{
+    all.push_back(inrushView(job).school);
+}
+
 /// Whether the bypass closes in its time, and lets go so that the next switch-on is limited again.
 void tryBypass(ChangeProcedure& p, const std::optional<PlannedLimiter>& limiter)
 {
@@ -177,6 +182,7 @@ const Kind surge_limiter{.name = "surge_limiter",
                          .wiring = wiring,
                          .parts = parts,
                          .rows = rows,
+                         .schools = schools,
                          .pictures = pictures};
 
 } // namespace offshoot::kind

@@ -70,6 +70,11 @@ std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const C
     return wireRows(job, figures);
 }
 
+void schools(const Job& job, const Figures& figures, FiguresOf /*figuresOf*/, std::vector<School>& all)
+{
+    all.push_back(wireView(job, figures).school);
+}
+
 void pictures(const Job& job, const Figures& figures, const ChainRun* /*run*/,
               std::vector<ReportPicture>& all)
 {
@@ -98,6 +103,7 @@ const Kind wire{.name = "wire",
                 .wiring = wiring,
                 .parts = parts,
                 .rows = rows,
+                .schools = schools,
                 .pictures = pictures};
 
 } // namespace offshoot::kind

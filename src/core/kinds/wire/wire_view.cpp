@@ -1,8 +1,6 @@
 #include "core/kinds/wire/wire_view.h"
 
 #include "core/judge/row_maker.h"
-#include "core/kinds/joined/bus_view.h"
-#include "core/kinds/joined/stack_view.h"
 #include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
@@ -17,14 +15,10 @@ namespace {
 /// before found.
 std::optional<double> terminalVoltage(const Job& job, const Figures& e)
 {
-    if (const auto& join = job.plan.join; join && !job.others.empty()) {
-        if (join->kind == Joining::SideBySide) {
-            const BusModel bus = busModel(job, e);
-            return bus.input ? std::optional(busState(*bus.input).v_bus_v) : std::nullopt;
-        }
-        const StackModel stack = stackModel(job, e);
-        return stack.input ? std::optional(sourcesSeries(*stack.input).total_v) : std::nullopt;
-    }
+    if (e.joined)
+        return e.joined->shared    ? std::optional(e.joined->shared->v_bus_v)
+               : e.joined->stacked ? std::optional(e.joined->stacked->total_v)
+                                   : std::nullopt;
     // A unit's own droop counts, but where sense leads regulate behind it.
     const double droop_v = job.plan.remote_sense || !job.need.current_a
                                ? 0
@@ -253,9 +247,8 @@ std::optional<double> loadVoltage(const Job& job, const Figures& figures)
     if (const auto in = cableInput(job, figures, cable); in && in->area_m2 && !cable.r_loop_ohm)
         return cableDrop(*in).load_v;
     const auto loop_ohm = cable.loopOhm();
-    const bool joined = job.plan.join && !job.others.empty();
     if (!loop_ohm)
-        return joined ? terminal_v : std::nullopt;
+        return figures.joined ? terminal_v : std::nullopt;
     return *terminal_v - *loop_ohm * *job.need.current_a;
 }
 

@@ -1,7 +1,6 @@
-#include "core/evaluate/schools.h"
+// Of a divider that is planned: whether to retune at all, and how.
+#include "core/kinds/divider/divider_schools.h"
 
-#include "core/evaluate/evaluator.h"
-#include "core/kinds/job_figures.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -10,40 +9,18 @@ namespace offshoot {
 
 namespace {
 
-class Schools
+School retuneOrRewind(const Job& job, const Figures& figures, FiguresOf figuresOf)
 {
-public:
-    Schools(const Job& job, const Evaluation& evaluation)
-        : m_job(job)
-        , m_e(evaluation)
-    {}
-    std::vector<School> run() const
-    {
-        return {retuneOrRewind(), addOrReplace(), trimmerOrFixed(), whereToTrim()};
-    }
-
-private:
-    School retuneOrRewind() const;
-    School addOrReplace() const;
-    School trimmerOrFixed() const;
-    School whereToTrim() const;
-
-    const Job& m_job;
-    const Evaluation& m_e;
-};
-
-School Schools::retuneOrRewind() const
-{
-    const double share = m_e.planned->option.v / m_e.found_v.value_or(m_e.planned->option.v);
+    const double share = figures.planned->option.v / figures.found_v.value_or(figures.planned->option.v);
     // What the divider alone does is judged with the turns as they were found.
     std::optional<Figures> unwound;
-    if (m_job.plan.rewind) {
-        Job alone = m_job;
+    if (job.plan.rewind) {
+        Job alone = job;
         alone.plan.rewind.reset();
-        unwound = Evaluator(alone, 0, nullptr).figures();
+        unwound = figuresOf(alone);
     }
     const ConsequenceRow* worst = nullptr;
-    for (const ConsequenceRow& row : (unwound ? unwound->consequences : m_e.consequences).rows)
+    for (const ConsequenceRow& row : (unwound ? unwound->consequences : figures.consequences).rows)
         if (row.worse && row.use && rowInfo(row.id).mains_side &&
             (worst == nullptr || *row.use > *worst->use))
             worst = &row;
@@ -63,13 +40,13 @@ School Schools::retuneOrRewind() const
 }
 
 /// Adding keeps both found legs, so the before-reading stays worth something; replacing one throws it away.
-School Schools::addOrReplace() const
+School addOrReplace(const Figures& figures)
 {
-    const auto spread = [this](bool replacing) -> std::string {
-        const auto best = std::ranges::find_if(m_e.candidates, [replacing](const Candidate& candidate) {
+    const auto spread = [&](bool replacing) -> std::string {
+        const auto best = std::ranges::find_if(figures.candidates, [replacing](const Candidate& candidate) {
             return candidate.option.in_window && replaces(candidate.option.method) == replacing;
         });
-        if (best == m_e.candidates.end())
+        if (best == figures.candidates.end())
             return "nothing in the drawer does it";
         return best->option.network.prettyText() + ": " + fixed(best->option.worst_min_v, 2) + " to " +
                fixed(best->option.worst_max_v, 2) + " V worst case";
@@ -78,16 +55,16 @@ School Schools::addOrReplace() const
         "Add to a leg or replace it",
         {{"Add", spread(false)}, {"Replace", spread(true)}},
         0,
-        m_e.before && m_e.before_possible
+        figures.before && figures.before_possible
             ? "The before-reading knows both found legs together; a new leg is known by its own tolerance "
               "alone."
             : "Take a before-reading: it makes an added part several times closer, a replaced leg hardly."};
 }
 
-School Schools::trimmerOrFixed() const
+School trimmerOrFixed(const Figures& figures)
 {
-    const DividerOption& option = m_e.planned->option;
-    const DividerPotResult& trimmer = *m_e.trimmer;
+    const DividerOption& option = figures.planned->option;
+    const DividerPotResult& trimmer = *figures.trimmer;
     const std::string travel = significant(trimmer.min_v, 4) + " V to " +
                                (trimmer.max_v ? significant(*trimmer.max_v, 4) + " V" : "runaway");
     return {"Leave a trimmer in or fit a fixed resistor",
@@ -102,11 +79,11 @@ School Schools::trimmerOrFixed() const
                                    : "Find the value with a trimmer, then fit what it measured: wipers age."};
 }
 
-School Schools::whereToTrim() const
+School whereToTrim(const Job& job)
 {
-    const bool battery = m_job.need.load.kind == LoadKind::Battery;
-    const std::string load = m_job.need.current_a ? formatValue(*m_job.need.current_a, Quantity::Current)
-                                                  : std::string("the need's current");
+    const bool battery = job.need.load.kind == LoadKind::Battery;
+    const std::string load = job.need.current_a ? formatValue(*job.need.current_a, Quantity::Current)
+                                                : std::string("the need's current");
     return {"Trim without load, on a dummy load, or on the real load",
             {{"Without", "sees the set point alone"},
              {"Dummy", "sees the droop at " + load},
@@ -118,9 +95,14 @@ School Schools::whereToTrim() const
 
 } // namespace
 
-std::vector<School> schoolsOf(const Job& job, const Evaluation& evaluation)
+void dividerSchools(const Job& job, const Figures& figures, FiguresOf figuresOf, std::vector<School>& all)
 {
-    return Schools(job, evaluation).run();
+    if (!figures.planned || !figures.divider)
+        return;
+    all.push_back(retuneOrRewind(job, figures, figuresOf));
+    all.push_back(addOrReplace(figures));
+    all.push_back(trimmerOrFixed(figures));
+    all.push_back(whereToTrim(job));
 }
 
 } // namespace offshoot
