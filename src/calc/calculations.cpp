@@ -11,6 +11,7 @@
 #include "core/calculate/divider_tolerance.h"
 #include "core/calculate/dummy_load.h"
 #include "core/calculate/filter_response.h"
+#include "core/calculate/fit_place.h"
 #include "core/calculate/hiccup.h"
 #include "core/calculate/inrush.h"
 #include "core/calculate/limiter_lamp.h"
@@ -19,11 +20,14 @@
 #include "core/calculate/parallel.h"
 #include "core/calculate/reading.h"
 #include "core/calculate/rectifier.h"
+#include "core/calculate/regulator_replace.h"
 #include "core/calculate/rewind.h"
 #include "core/calculate/sense.h"
 #include "core/calculate/stack.h"
 #include "core/calculate/trim.h"
+#include "core/calculate/units_match.h"
 #include "core/calculate/windings.h"
+#include "core/calculate/wiring_map.h"
 #include "core/evaluate/report.h"
 #include "core/evaluate/whole_job.h"
 #include "core/judge/consequences.h"
@@ -88,6 +92,10 @@ constexpr std::array table{
     row<filterResponse>("filter.response", "what a filter lets through, its peak, and ripple through it"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
+    row<unitsMatch>("units.match", "which unit of the shelf, or which two, would serve"),
+    row<regulatorReplace>("regulator.replace", "another regulator in the old one's place"),
+    row<fitPlace>("fit.place", "does a unit go into a case, where, and on which holes"),
+    row<wiringMap>("wiring.map", "which wire goes to which terminal"),
     Calculation{"job.evaluate", "everything that the window shows of a job", jobEvaluate, jobInputSchema},
     Calculation{"job.report", "the report of a job as HTML", jobReport, jobInputSchema},
 };
