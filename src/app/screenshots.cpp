@@ -124,6 +124,7 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     QTemporaryDir scratch;
     if (!scratch.isValid() || !QDir().mkpath(folder))
         return false;
+    qputenv("XDG_DATA_HOME", scratch.filePath(u"data"_s).toLocal8Bit()); // the shipped shelf, not one's own
     Photographer photographer(folder);
     const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s, u"beacon"_s);
     takeBeacon(*beacon, photographer);
@@ -138,10 +139,10 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     using ui::PlanKind;
     for (const Workspace& w : {Workspace{"ferry-shed-display", PlanKind::Load, 1, "minimum-load"},
                                Workspace{"rain-gauge-logger", PlanKind::Rewind, 0, "rewind"},
-                               Workspace{"rain-gauge-logger", PlanKind::Hiccup, 0, "hiccup"},
                                Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
                                Workspace{"splicing-bench", PlanKind::Limit, 0, "current-limit"},
                                Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
+                               Workspace{"ferry-shed-display", PlanKind::Choose, 0, "choose"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
                                Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
                                Workspace{"chart-recorder", PlanKind::Evidence, 0, "evidence"},

@@ -15,10 +15,12 @@
 #include "core/calculate/hiccup.h"
 #include "core/calculate/inrush.h"
 #include "core/calculate/limiter_lamp.h"
+#include "core/calculate/load_survey.h"
 #include "core/calculate/mains_evidence.h"
 #include "core/calculate/mains_fuse.h"
 #include "core/calculate/parallel.h"
 #include "core/calculate/reading.h"
+#include "core/calculate/readout_check.h"
 #include "core/calculate/rectifier.h"
 #include "core/calculate/regulator_replace.h"
 #include "core/calculate/rewind.h"
@@ -92,6 +94,8 @@ constexpr std::array table{
     row<filterResponse>("filter.response", "what a filter lets through, its peak, and ripple through it"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
+    row<loadSurvey>("load.survey", "what a load draws in each of its states, and what that asks for"),
+    row<readoutCheck>("readout.check", "is what a readout shows true, and what would cure it"),
     row<unitsMatch>("units.match", "which unit of the shelf, or which two, would serve"),
     row<regulatorReplace>("regulator.replace", "another regulator in the old one's place"),
     row<fitPlace>("fit.place", "does a unit go into a case, where, and on which holes"),

@@ -2,6 +2,7 @@
 #include "calc/calculations.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/whole_job.h"
+#include "core/supply/shelf.h"
 #include "support/support.h"
 
 #include <random>
@@ -165,6 +166,8 @@ private Q_SLOTS:
             << QByteArray::fromStdString(findCalculation("consequences")->schema().dump(2) + '\n');
         QTest::newRow("data/schemas/job.evaluate.schema.json")
             << QByteArray::fromStdString(jobEvaluateSchema().dump(2) + '\n');
+        QTest::newRow("data/schemas/shelf.schema.json")
+            << QByteArray::fromStdString(shelfSchema().dump(2) + '\n');
         QTest::newRow("data/drawers/e24-e12.csv")
             << QByteArray::fromStdString(writeDrawerCsv(defaultDrawer()));
     }

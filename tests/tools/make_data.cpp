@@ -1,7 +1,9 @@
-// make_data FOLDER: writes the published schemas and the default drawer. A test compares them with data/.
+// make_data FOLDER: writes the published schemas, the default drawer and the demo shelf. A test compares them
+// with data/.
 #include "calc/calculations.h"
 #include "core/evaluate/whole_job.h"
 #include "core/job/job.h"
+#include "demo_shelf.h"
 
 #include <filesystem>
 #include <fstream>
@@ -23,6 +25,8 @@ int main(int argc, char** argv)
     write("schemas/job.schema.json", jobSchema().dump(2) + '\n');
     write("schemas/consequences.schema.json", findCalculation("consequences")->schema().dump(2) + '\n');
     write("schemas/job.evaluate.schema.json", jobEvaluateSchema().dump(2) + '\n');
+    write("schemas/shelf.schema.json", shelfSchema().dump(2) + '\n');
+    write("shelves/saltmarsh-point.shelf", writeShelf(demoShelf()));
     write("drawers/e24-e12.csv", writeDrawerCsv(defaultDrawer()));
     return 0;
 }

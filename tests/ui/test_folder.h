@@ -1,4 +1,5 @@
-// A fresh folder for each test that opens jobs: the demo job in it, and the state folder for journals.
+// A fresh folder for each test that opens jobs: the demo job in it, and the folders for journals and the
+// shelf.
 #pragma once
 
 #include "store/job_store.h"
@@ -17,6 +18,7 @@ public:
     {
         m_folder = std::make_unique<QTemporaryDir>();
         qputenv("XDG_STATE_HOME", file(QStringLiteral("state")).toLocal8Bit());
+        qputenv("XDG_DATA_HOME", file(QStringLiteral("data")).toLocal8Bit());
     }
     QString file(const QString& name) const { return m_folder->filePath(name); }
     /// The demo job, copied here once: opened again it is the same file.

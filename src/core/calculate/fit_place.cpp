@@ -390,40 +390,17 @@ void fields(Fields& f, KeepOut& value)
     f.need("dz_m", value.dz_m, range::positive);
 }
 
-/// Room that must stay free: its corner may lie outside the unit.
-struct Zone : NamedBox
-{};
-void fields(Fields& f, Zone& value)
+void keepOuts(Fields& f, std::vector<NamedBox>& list, std::size_t most)
 {
-    f.need("name", value.name);
-    f.need("x_m", value.x_m);
-    f.need("y_m", value.y_m);
-    f.need("z_m", value.z_m);
-    f.need("dx_m", value.dx_m, range::positive);
-    f.need("dy_m", value.dy_m, range::positive);
-    f.need("dz_m", value.dz_m, range::positive);
-}
-
-/// A list of boxes by the rules of one sort of them.
-template <class Sort>
-void boxes(Fields& f, std::string_view key, std::vector<NamedBox>& list, std::size_t most)
-{
-    std::vector<Sort> sorted;
+    std::vector<KeepOut> boxes;
     for (const NamedBox& box : list)
-        sorted.push_back({box});
-    f.may(key, sorted, Lengths{0, most});
-    f.demandUniqueNames(key, sorted);
-    list.assign(sorted.begin(), sorted.end());
+        boxes.push_back({box});
+    f.may("keep_out", boxes, Lengths{0, most});
+    f.demandUniqueNames("keep_out", boxes);
+    list.assign(boxes.begin(), boxes.end());
 }
 
 } // namespace
-
-void fields(Fields& f, RoundHole& value)
-{
-    f.need("x_m", value.x_m);
-    f.need("y_m", value.y_m);
-    f.need("d_m", value.d_m, range::positive);
-}
 
 void fields(Fields& f, PlacedUnit& value)
 {
@@ -431,7 +408,8 @@ void fields(Fields& f, PlacedUnit& value)
     constexpr std::size_t most_zones = 20;
     fields(f, value.size);
     f.may("holes", value.holes, Lengths{0, most_holes});
-    boxes<Zone>(f, "zones", value.zones, most_zones);
+    f.may("zones", value.zones, Lengths{0, most_zones});
+    f.demandUniqueNames("zones", value.zones);
     for (std::size_t i = 0; i < value.holes.size(); ++i)
         f.demand(
             within(value.holes[i].x_m, 0, value.size.x_m) && within(value.holes[i].y_m, 0, value.size.y_m),
@@ -444,7 +422,7 @@ void fields(Fields& f, FitPlaceInput& in)
     constexpr std::size_t most_plate_holes = 200;
     constexpr std::int64_t most_options = 100;
     f.need("case", in.inside);
-    boxes<KeepOut>(f, "keep_out", in.keep_out, most_boxes);
+    keepOuts(f, in.keep_out, most_boxes);
     f.need("unit", in.unit);
     f.may("clear_m", in.clear_m, range::not_negative);
     f.may("standoff_m", in.standoff_m, range::not_negative);
@@ -458,8 +436,7 @@ void fields(Fields& f, FitPlaceInput& in)
     f.demand(!in.turns.empty() && in.turns.size() <= 4, ErrorCode::OutOfRange, "turns",
              "one to four turns are wanted");
     for (std::size_t i = 0; i < in.turns.size(); ++i) {
-        f.demand(in.turns[i] % 90 == 0, ErrorCode::OutOfRange, "turns/" + std::to_string(i),
-                 "a turn is 0, 90, 180 or 270");
+        f.demand(in.turns[i] % 90 == 0, ErrorCode::OutOfRange, "turns", "a turn is 0, 90, 180 or 270");
         f.demand(std::ranges::count(in.turns, in.turns[i]) == 1, ErrorCode::Inconsistent, "turns",
                  "a turn stands here twice");
     }

@@ -10,26 +10,6 @@
 
 namespace offshoot {
 
-/// A box with its lower corner: something in the way, or room that must stay free.
-struct NamedBox
-{
-    std::string name;
-    double x_m;
-    double y_m;
-    double z_m = 0;
-    double dx_m;
-    double dy_m;
-    double dz_m;
-};
-
-struct RoundHole
-{
-    double x_m;
-    double y_m;
-    double d_m;
-};
-void fields(Fields& f, RoundHole& value);
-
 /// As it lies at turn 0, from its own corner.
 struct PlacedUnit
 {

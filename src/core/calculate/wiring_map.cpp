@@ -1,7 +1,6 @@
 #include "core/calculate/wiring_map.h"
 
 #include <algorithm>
-#include <limits>
 #include <numeric>
 
 namespace offshoot {
@@ -160,20 +159,6 @@ void fields(Fields& f, OldWire& value)
     f.may("area_m2", value.area_m2, range::positive);
     f.may("length_m", value.length_m, range::not_negative);
     f.may("insulation_v", value.insulation_v, range::not_negative);
-}
-
-void fields(Fields& f, NewTerminal& value)
-{
-    f.need("name", value.name);
-    f.need("function", value.function);
-    f.may("rated_a", value.rated_a, range::positive);
-    f.may("max_wires", value.max_wires, 1, std::numeric_limits<std::int32_t>::max());
-    f.may("area_min_m2", value.area_min_m2, range::positive);
-    f.may("area_max_m2", value.area_max_m2, range::positive);
-    f.may("reach_m", value.reach_m, range::not_negative);
-    f.may("must", value.must);
-    f.demand(!value.area_min_m2 || !value.area_max_m2 || *value.area_min_m2 <= *value.area_max_m2,
-             ErrorCode::Inconsistent, "area_min_m2", "the thinnest wire lies above the thickest");
 }
 
 void fields(Fields& f, WiringMapInput& in)

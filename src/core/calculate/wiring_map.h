@@ -2,6 +2,7 @@
 // short, what must stay unconnected until it is measured?
 #pragma once
 
+#include "core/supply/shelf_unit.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -27,19 +28,6 @@ struct OldWire
     std::optional<double> insulation_v = {};
 };
 void fields(Fields& f, OldWire& value);
-
-struct NewTerminal
-{
-    std::string name;
-    std::string function;
-    std::optional<double> rated_a = {};
-    std::int64_t max_wires = 1;
-    std::optional<double> area_min_m2 = {};
-    std::optional<double> area_max_m2 = {};
-    std::optional<double> reach_m = {}; ///< way from where the wires come
-    bool must = false;                  ///< the unit cannot serve without it
-};
-void fields(Fields& f, NewTerminal& value);
 
 struct WiringMapInput
 {

@@ -1,109 +1,17 @@
 // CSV in and out of a job: the drawer and the readings. RFC 4180 quoting, a header line, points for decimals;
 // read back also with semicolons and decimal commas, as spreadsheets of many countries write them.
 #include "core/job/job.h"
+#include "core/values/csv_rows.h"
 #include "core/values/format.h"
 
 #include <algorithm>
 #include <charconv>
 #include <cmath>
 #include <functional>
-#include <map>
 
 namespace offshoot {
 
 namespace {
-
-using Row = std::vector<std::string>;
-
-/// Splits a text into rows of cells; quotes may hold separators, line ends and doubled quotes. The
-/// separator is whichever of comma and semicolon comes first; a byte order mark is skipped.
-std::vector<std::pair<std::size_t, Row>> splitCsv(std::string_view text)
-{
-    constexpr std::string_view byte_order_mark = "\xEF\xBB\xBF";
-    if (text.starts_with(byte_order_mark))
-        text.remove_prefix(byte_order_mark.size());
-    const std::size_t first = text.find_first_of(",;");
-    const char separator = first == std::string_view::npos ? ',' : text[first];
-    std::vector<std::pair<std::size_t, Row>> rows;
-    Row row{""};
-    std::size_t line = 1;
-    std::size_t row_line = 1;
-    bool quoted = false;
-    const auto end_row = [&] {
-        if (row.size() > 1 || !row.front().empty())
-            rows.emplace_back(row_line, row);
-        row = {""};
-        row_line = line;
-    };
-    for (std::size_t i = 0; i < text.size(); ++i) {
-        const char c = text[i];
-        if (c == '\n')
-            ++line;
-        if (quoted && c == '"' && i + 1 < text.size() && text[i + 1] == '"') {
-            row.back() += '"';
-            ++i;
-        } else if (c == '"') {
-            quoted = !quoted;
-        } else if (!quoted && c == separator) {
-            row.emplace_back();
-        } else if (!quoted && c == '\n') {
-            end_row();
-        } else if (quoted || c != '\r') {
-            row.back() += c;
-        }
-    }
-    ++line;
-    end_row();
-    return rows;
-}
-
-std::string quoted(const std::string& cell)
-{
-    if (cell.find_first_of(",;\"\r\n") == std::string::npos)
-        return cell;
-    std::string text = "\"";
-    for (char c : cell)
-        text += c == '"' ? std::string("\"\"") : std::string(1, c);
-    return text + '"';
-}
-
-std::string joined(const Row& row)
-{
-    std::string line;
-    for (const std::string& cell : row)
-        line += (line.empty() ? "" : ",") + quoted(cell);
-    return line + '\n';
-}
-
-std::string trimmed(const std::string& text)
-{
-    const auto first = text.find_first_not_of(" \t");
-    return first == std::string::npos ? "" : text.substr(first, text.find_last_not_of(" \t") - first + 1);
-}
-
-TextProblem problemAt(std::size_t line, const std::string& message)
-{
-    return {ErrorCode::Unreadable, line, "line " + std::to_string(line) + ": " + message};
-}
-
-/// Cells of one row by the names of the header.
-class Cells
-{
-public:
-    Cells(const Row& header, const Row& row)
-    {
-        for (std::size_t i = 0; i < header.size() && i < row.size(); ++i)
-            m_cells[trimmed(header[i])] = trimmed(row[i]);
-    }
-    std::string operator[](const std::string& name) const
-    {
-        const auto found = m_cells.find(name);
-        return found == m_cells.end() ? "" : found->second;
-    }
-
-private:
-    std::map<std::string, std::string> m_cells;
-};
 
 /// A share as "0.01", "1 %" or "1%".
 std::optional<double> readShare(std::string text)
@@ -112,7 +20,7 @@ std::optional<double> readShare(std::string text)
     double scale = 1;
     if (text.ends_with('%')) {
         scale = 0.01;
-        text = trimmed(text.substr(0, text.size() - 1));
+        text = csv::trimmed(text.substr(0, text.size() - 1));
     }
     double value = 0;
     const auto result = std::from_chars(text.data(), text.data() + text.size(), value);
@@ -122,23 +30,23 @@ std::optional<double> readShare(std::string text)
     return value >= 0 && value < 1 ? std::optional(value) : std::nullopt;
 }
 
-Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
+Parsed<StockItem> readStock(const csv::Cells& cells, std::size_t line)
 {
     StockItem item{.ohm = 0, .tolerance = 0.05};
     const auto ohm = parseValue(cells["ohm"], Quantity::Resistance);
     if (!ohm || ohm->value < Range::smallest)
-        return problemAt(line, "\"" + cells["ohm"] + "\" is no resistance");
+        return csv::problemAt(line, "\"" + cells["ohm"] + "\" is no resistance");
     item.ohm = ohm->value;
     if (!cells["tolerance"].empty()) {
         const auto share = readShare(cells["tolerance"]);
         if (!share)
-            return problemAt(line, "\"" + cells["tolerance"] + "\" is no tolerance such as 1 % or 0.01");
+            return csv::problemAt(line, "\"" + cells["tolerance"] + "\" is no tolerance such as 1 % or 0.01");
         item.tolerance = *share;
     }
     if (!cells["power_w"].empty()) {
         const auto power = parseValue(cells["power_w"], Quantity::Power);
         if (!power || power->value < Range::smallest)
-            return problemAt(line, "\"" + cells["power_w"] + "\" is no power such as 0.25 or 1/4W");
+            return csv::problemAt(line, "\"" + cells["power_w"] + "\" is no power such as 0.25 or 1/4W");
         item.power_w = power->value;
     }
     if (const std::string text = cells["quantity"]; !text.empty()) {
@@ -147,7 +55,7 @@ Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
         constexpr std::int64_t plenty = 1'000'000'000;
         if (result.ec != std::errc() || result.ptr != text.data() + text.size() || count < 0 ||
             count > plenty)
-            return problemAt(line, "\"" + text + "\" is no whole number of parts");
+            return csv::problemAt(line, "\"" + text + "\" is no whole number of parts");
         item.quantity = count;
     }
     for (const auto& [column, to] :
@@ -156,11 +64,12 @@ Parsed<StockItem> readStock(const Cells& cells, std::size_t line)
             continue;
         const auto kelvin = parseValue(cells[column], Quantity::Temperature);
         if (!kelvin || kelvin->value < Range::smallest)
-            return problemAt(line, "\"" + cells[column] + "\" is no temperature such as 70 C or 343.15 K");
+            return csv::problemAt(line,
+                                  "\"" + cells[column] + "\" is no temperature such as 70 C or 343.15 K");
         *to = kelvin->value;
     }
     if (item.t_max_k <= item.t_rated_k)
-        return problemAt(line, "t_max_k is not above t_rated_k");
+        return csv::problemAt(line, "t_max_k is not above t_rated_k");
     return item;
 }
 
@@ -182,27 +91,27 @@ std::string writeDrawerCsv(const std::vector<StockItem>& drawer)
         return kelvin == usual_k ? "" : reading(kelvin, Quantity::Temperature);
     };
     for (const StockItem& item : drawer)
-        text += joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
-                        item.quantity ? std::to_string(*item.quantity) : "",
-                        unless_usual(item.t_rated_k, usual.t_rated_k),
-                        unless_usual(item.t_max_k, usual.t_max_k)});
+        text += csv::joined({plainNumber(item.ohm), plainNumber(item.tolerance), orEmpty(item.power_w),
+                             item.quantity ? std::to_string(*item.quantity) : "",
+                             unless_usual(item.t_rated_k, usual.t_rated_k),
+                             unless_usual(item.t_max_k, usual.t_max_k)});
     return text;
 }
 
 Parsed<std::vector<StockItem>> readDrawerCsv(std::string_view text)
 {
-    const auto rows = splitCsv(text);
-    if (rows.empty() || Cells(rows.front().second, rows.front().second)["ohm"].empty())
-        return problemAt(
+    const auto rows = csv::split(text);
+    if (rows.empty() || csv::Cells(rows.front().second, rows.front().second)["ohm"].empty())
+        return csv::problemAt(
             1, "the first line must name the columns: ohm, tolerance, power_w, quantity, t_rated_k, t_max_k");
     constexpr std::size_t most = 1000;
     std::vector<StockItem> drawer;
     for (std::size_t i = 1; i < rows.size(); ++i) {
-        const auto item = readStock(Cells(rows.front().second, rows[i].second), rows[i].first);
+        const auto item = readStock(csv::Cells(rows.front().second, rows[i].second), rows[i].first);
         if (!item)
             return item.problem();
         if (drawer.size() == most)
-            return problemAt(rows[i].first, "a drawer holds at most 1000 different parts");
+            return csv::problemAt(rows[i].first, "a drawer holds at most 1000 different parts");
         drawer.push_back(*item);
     }
     return drawer;
@@ -214,46 +123,47 @@ std::string writeReadingsCsv(const std::vector<LogEntry>& log)
     for (const LogEntry& entry : log) {
         if (entry.kind != LogKind::Reading)
             continue;
-        text += joined({plainNumber(entry.time_s), *entry.point, std::string(word(*entry.quantity)),
-                        reading(*entry.value, *entry.quantity),
-                        entry.uncertainty ? reading(*entry.uncertainty, *entry.quantity) : "",
-                        entry.load ? plainNumber(entry.load->value) : "",
-                        entry.load ? std::string(word(entry.load->quantity)) : "", entry.unit.value_or(""),
-                        entry.stage ? std::string(word(*entry.stage)) : "", entry.typed.value_or("")});
+        text +=
+            csv::joined({plainNumber(entry.time_s), *entry.point, std::string(word(*entry.quantity)),
+                         reading(*entry.value, *entry.quantity),
+                         entry.uncertainty ? reading(*entry.uncertainty, *entry.quantity) : "",
+                         entry.load ? plainNumber(entry.load->value) : "",
+                         entry.load ? std::string(word(entry.load->quantity)) : "", entry.unit.value_or(""),
+                         entry.stage ? std::string(word(*entry.stage)) : "", entry.typed.value_or("")});
     }
     return text;
 }
 
 namespace {
 
-Parsed<LogEntry> readReading(const Cells& cells, std::size_t line)
+Parsed<LogEntry> readReading(const csv::Cells& cells, std::size_t line)
 {
     LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Reading};
     const auto quantity = enumFrom<Quantity>(cells["quantity"].empty() ? "voltage" : cells["quantity"]);
     if (!quantity)
-        return problemAt(line, "\"" + cells["quantity"] + "\" is no quantity");
+        return csv::problemAt(line, "\"" + cells["quantity"] + "\" is no quantity");
     if (cells["point"].empty())
-        return problemAt(line, "the point is missing");
+        return csv::problemAt(line, "the point is missing");
     const auto value = parseValue(cells["value"], *quantity);
     if (!value)
-        return problemAt(line, "\"" + cells["value"] + "\": " + value.problem().message);
+        return csv::problemAt(line, "\"" + cells["value"] + "\": " + value.problem().message);
     entry.point = cells["point"];
     entry.quantity = quantity;
     entry.value = value->value;
     if (!cells["uncertainty"].empty()) {
         const auto u = parseValue(cells["uncertainty"], *quantity);
         if (!u || u->value < 0)
-            return problemAt(line, "\"" + cells["uncertainty"] + "\" is no uncertainty");
+            return csv::problemAt(line, "\"" + cells["uncertainty"] + "\" is no uncertainty");
         entry.uncertainty = u->value;
     }
     if (!cells["load"].empty()) {
         const auto load_quantity =
             enumFrom<Quantity>(cells["load_quantity"].empty() ? "current" : cells["load_quantity"]);
         if (!load_quantity)
-            return problemAt(line, "\"" + cells["load_quantity"] + "\" is no quantity");
+            return csv::problemAt(line, "\"" + cells["load_quantity"] + "\" is no quantity");
         const auto load = parseValue(cells["load"], *load_quantity);
         if (!load || load->value < 0)
-            return problemAt(line, "\"" + cells["load"] + "\" is no load");
+            return csv::problemAt(line, "\"" + cells["load"] + "\" is no load");
         entry.load = ReadingLoad{load->value, *load_quantity};
     }
     if (!cells["unit"].empty())
@@ -261,7 +171,7 @@ Parsed<LogEntry> readReading(const Cells& cells, std::size_t line)
     if (!cells["stage"].empty()) {
         entry.stage = enumFrom<ReadingStage>(cells["stage"]);
         if (!entry.stage)
-            return problemAt(line, "\"" + cells["stage"] + "\" is no stage");
+            return csv::problemAt(line, "\"" + cells["stage"] + "\" is no stage");
     }
     return entry;
 }
@@ -270,12 +180,12 @@ Parsed<LogEntry> readReading(const Cells& cells, std::size_t line)
 
 Parsed<std::vector<LogEntry>> readReadingsCsv(std::string_view text)
 {
-    const auto rows = splitCsv(text);
-    if (rows.empty() || Cells(rows.front().second, rows.front().second)["point"].empty())
-        return problemAt(1, "the first line must name the columns: point, quantity, value, …");
+    const auto rows = csv::split(text);
+    if (rows.empty() || csv::Cells(rows.front().second, rows.front().second)["point"].empty())
+        return csv::problemAt(1, "the first line must name the columns: point, quantity, value, …");
     std::vector<LogEntry> readings;
     for (std::size_t i = 1; i < rows.size(); ++i) {
-        const auto entry = readReading(Cells(rows.front().second, rows[i].second), rows[i].first);
+        const auto entry = readReading(csv::Cells(rows.front().second, rows[i].second), rows[i].first);
         if (!entry)
             return entry.problem();
         readings.push_back(*entry);
@@ -287,7 +197,7 @@ namespace {
 
 std::optional<double> plainDouble(const std::string& cell)
 {
-    std::string text = trimmed(cell);
+    std::string text = csv::trimmed(cell);
     std::ranges::replace(text, ',', '.');
     double value = 0;
     const char* end = text.data() + text.size();
@@ -303,18 +213,18 @@ Parsed<CapturedSurge> readSurgeCsv(std::string_view text)
 {
     constexpr std::size_t most_points = 20000;
     CapturedSurge surge;
-    for (const auto& [line, row] : splitCsv(text)) {
+    for (const auto& [line, row] : csv::split(text)) {
         const auto t_s = plainDouble(row.front());
         const auto i_a = row.size() > 1 ? plainDouble(row[1]) : std::nullopt;
         if (!t_s || !i_a) {
             if (surge.t_s.empty())
                 continue; // a heading
-            return problemAt(line, "two numbers are wanted, time in seconds and current in amperes");
+            return csv::problemAt(line, "two numbers are wanted, time in seconds and current in amperes");
         }
         if (!surge.t_s.empty() && *t_s < surge.t_s.back())
-            return problemAt(line, "time runs backwards");
+            return csv::problemAt(line, "time runs backwards");
         if (surge.t_s.size() == most_points)
-            return problemAt(line, "more than 20000 points");
+            return csv::problemAt(line, "more than 20000 points");
         surge.t_s.push_back(*t_s);
         surge.i_a.push_back(*i_a);
     }

@@ -1,6 +1,7 @@
 #include "core/supply/shelf_unit.h"
 
 #include <algorithm>
+#include <limits>
 
 namespace offshoot {
 
@@ -9,6 +10,38 @@ void fields(Fields& f, BoxSize& value)
     f.need("x_m", value.x_m, range::positive);
     f.need("y_m", value.y_m, range::positive);
     f.need("z_m", value.z_m, range::positive);
+}
+
+void fields(Fields& f, NamedBox& value)
+{
+    f.need("name", value.name);
+    f.need("x_m", value.x_m);
+    f.need("y_m", value.y_m);
+    f.need("z_m", value.z_m);
+    f.need("dx_m", value.dx_m, range::positive);
+    f.need("dy_m", value.dy_m, range::positive);
+    f.need("dz_m", value.dz_m, range::positive);
+}
+
+void fields(Fields& f, RoundHole& value)
+{
+    f.need("x_m", value.x_m);
+    f.need("y_m", value.y_m);
+    f.need("d_m", value.d_m, range::positive);
+}
+
+void fields(Fields& f, NewTerminal& value)
+{
+    f.need("name", value.name);
+    f.need("function", value.function);
+    f.may("rated_a", value.rated_a, range::positive);
+    f.may("max_wires", value.max_wires, 1, std::numeric_limits<std::int32_t>::max());
+    f.may("area_min_m2", value.area_min_m2, range::positive);
+    f.may("area_max_m2", value.area_max_m2, range::positive);
+    f.may("reach_m", value.reach_m, range::not_negative);
+    f.may("must", value.must);
+    f.demand(!value.area_min_m2 || !value.area_max_m2 || *value.area_min_m2 <= *value.area_max_m2,
+             ErrorCode::Inconsistent, "area_min_m2", "the thinnest wire lies above the thickest");
 }
 
 void fields(Fields& f, InputRange& value)

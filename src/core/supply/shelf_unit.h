@@ -17,6 +17,41 @@ struct BoxSize
 };
 void fields(Fields& f, BoxSize& value);
 
+/// A box with its lower corner: something in the way, or room that must stay free.
+struct NamedBox
+{
+    std::string name;
+    double x_m;
+    double y_m;
+    double z_m = 0;
+    double dx_m;
+    double dy_m;
+    double dz_m;
+};
+void fields(Fields& f, NamedBox& value); ///< its corner may lie outside of what it belongs to
+
+/// In metres from the corner of what it is in.
+struct RoundHole
+{
+    double x_m;
+    double y_m;
+    double d_m;
+};
+void fields(Fields& f, RoundHole& value);
+
+struct NewTerminal
+{
+    std::string name;
+    std::string function;
+    std::optional<double> rated_a = {};
+    std::int64_t max_wires = 1;
+    std::optional<double> area_min_m2 = {};
+    std::optional<double> area_max_m2 = {};
+    std::optional<double> reach_m = {}; ///< way from where the wires come
+    bool must = false;                  ///< the unit cannot serve without it
+};
+void fields(Fields& f, NewTerminal& value);
+
 enum class OutputPolarity { Positive, Negative };
 template <>
 struct Words<OutputPolarity>

@@ -346,7 +346,8 @@ Parsed<UnitRule> scanSuffix(Cursor& cursor, const Number& number, const Notation
     }
     cursor.step();
     const UnitRule* unit = skipUnit(cursor, notation, quantity);
-    if (!notation.prefix_alone && (unit == nullptr || unit->word != "s"))
+    const bool takes_prefix = unit != nullptr && (quantity == Quantity::Energy || unit->word == "s");
+    if (!notation.prefix_alone && !takes_prefix)
         return unreadable(before_suffix, "which unit?");
     return UnitRule{"", prefix->factor};
 }

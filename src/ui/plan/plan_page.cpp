@@ -1,6 +1,7 @@
 #include "ui/plan/plan_page.h"
 
 #include "core/kinds/modules.h"
+#include "ui/choose/choose_page.h"
 #include "ui/evidence/evidence_page.h"
 #include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
@@ -84,10 +85,12 @@ constexpr std::array workspaces{
     Workspace{PlanKind::Rectifier, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Rectifier"),
               make<RectifierPage>, &kind::chain},
     Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>},
+    Workspace{PlanKind::Choose, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Choose"),
+              make<ChoosePage>},
 };
-constexpr std::array groups{QT_TRANSLATE_NOOP("PlanPage", "Output side"),
-                            QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),
-                            QT_TRANSLATE_NOOP("PlanPage", "Mains side")};
+constexpr std::array groups{
+    QT_TRANSLATE_NOOP("PlanPage", "Output side"), QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),
+    QT_TRANSLATE_NOOP("PlanPage", "Mains side"), QT_TRANSLATE_NOOP("PlanPage", "Replace")};
 
 /// A kind is also the place of its row, of its tab and of its page.
 constexpr bool inOrder()

@@ -30,10 +30,11 @@ enum class PlanKind {
     Inrush,
     Safe,
     Rectifier,
-    Noise
+    Noise,
+    Choose
 };
 /// Kinds that are chosen among together.
-enum class PlanGroup { Output, Together, Mains };
+enum class PlanGroup { Output, Together, Mains, Replace };
 
 class PlanPage : public QWidget
 {

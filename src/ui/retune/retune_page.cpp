@@ -48,11 +48,15 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
             m_session.edit(tr("route"), [index](Job& job) { job.plan.route = static_cast<Route>(index); });
     });
     head->addStretch();
+    auto* onePart = new TickField(
+        tr("one part"), [](const Job& j) { return j.plan.max_parts == 1; },
+        [](Job& j, bool on) { j.plan.max_parts = on ? 1 : 2; }, session);
+    head->addWidget(onePart);
     side->addLayout(head);
     side->addWidget(m_stack, 1);
     body().addLayout(side, 1);
     m_stack->addWidget(fixedPart());
-    m_stack->addWidget(trimmer());
+    m_stack->addWidget(scrolling(trimmer()));
     m_stack->addWidget(scrolling(m_schools));
     follow();
     connect(&session, &JobSession::changed, this, &RetunePage::followPlan);
@@ -124,13 +128,7 @@ QWidget* RetunePage::fixedPart()
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(0);
     m_window->setAlignment(Qt::AlignCenter);
-    auto* head = new QHBoxLayout;
-    head->setSpacing(m_look.px(12));
-    head->addWidget(m_window, 1);
-    head->addWidget(new TickField(
-        tr("one part"), [](const Job& j) { return j.plan.max_parts == 1; },
-        [](Job& j, bool on) { j.plan.max_parts = on ? 1 : 2; }, m_session));
-    layout->addLayout(head);
+    layout->addWidget(m_window);
     m_list = new QListView;
     m_list->setObjectName(u"candidates"_s);
     m_list->setAccessibleName(tr("Candidates from the drawer, best first"));

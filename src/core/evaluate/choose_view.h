@@ -1,0 +1,38 @@
+// Which unit of the shelf would serve this job's need, and what each asks for.
+#pragma once
+
+#include "core/calculate/units_match.h"
+#include "core/job/job.h"
+#include "core/kinds/job_figures.h"
+#include "core/kinds/school.h"
+#include "core/supply/shelf.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+struct ChooseView
+{
+    std::optional<WantedUnit> wanted; ///< nothing until the need says enough
+    std::vector<std::string> assumed;
+    std::vector<UnitsOption> options; ///< best first
+    School school;                    ///< repair or replace; no sides without a need
+    std::string sentence;
+};
+/// `most` units together at most: 1 or 2.
+ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<ShelfEntry>& shelf,
+                      std::int64_t most);
+
+/// "trim 24 V to 23.5 V", with the number that it takes.
+std::string actionText(UnitAction action, const MatchedUnit& unit);
+/// Everything that was judged of a unit, worst first.
+struct JudgedLine
+{
+    std::string text;
+    Verdict verdict;
+};
+std::vector<JudgedLine> judgedLines(const MatchedUnit& unit);
+
+} // namespace offshoot
