@@ -2,6 +2,7 @@
 
 #include "core/calculate/ballast.h"
 #include "core/calculate/cable.h"
+#include "core/calculate/capture.h"
 #include "core/calculate/current_limit.h"
 #include "core/calculate/delay.h"
 #include "core/calculate/discharge.h"
@@ -13,6 +14,7 @@
 #include "core/calculate/filter_response.h"
 #include "core/calculate/fit_place.h"
 #include "core/calculate/hiccup.h"
+#include "core/calculate/identify.h"
 #include "core/calculate/inrush.h"
 #include "core/calculate/limiter_lamp.h"
 #include "core/calculate/load_survey.h"
@@ -94,6 +96,10 @@ constexpr std::array table{
     row<filterResponse>("filter.response", "what a filter lets through, its peak, and ripple through it"),
     row<lampLimit>("lamp.limit", "the lamp in series for first power"),
     row<dischargePlan>("discharge.plan", "how long until a reservoir is dead, and with what"),
+    row<captureAnalyse>("capture.analyse", "what an oscilloscope saw: ripple, its lines, the mains' share"),
+    row<captureCompare>("capture.compare", "two captures beside each other"),
+    row<supplyIdentify>("supply.identify",
+                        "which kind of supply it is, by what is seen, and where to look next"),
     row<loadSurvey>("load.survey", "what a load draws in each of its states, and what that asks for"),
     row<readoutCheck>("readout.check", "is what a readout shows true, and what would cure it"),
     row<unitsMatch>("units.match", "which unit of the shelf, or which two, would serve"),

@@ -323,6 +323,22 @@ void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::
         });
 }
 
+void Fields::may(std::string_view key, std::optional<NumberOrText>& value, std::int64_t min, std::int64_t max)
+{
+    slot(
+        key, false,
+        [&](const Json& j, const std::string& at) {
+            if (j.is_string())
+                value = readText(j, at, name_length);
+            else
+                value = readInteger(j, at, min, max);
+        },
+        [&] { return !value ? Json() : std::visit([](const auto& held) { return Json(held); }, *value); },
+        [&] {
+            return Json{{"anyOf", Json::array({integerSchema(min, max), textSchema(name_length)})}};
+        });
+}
+
 void Fields::need(std::string_view key, bool& value)
 {
     slot(

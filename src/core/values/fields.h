@@ -17,6 +17,7 @@
 #include <span>
 #include <type_traits>
 #include <utility>
+#include <variant>
 #include <vector>
 
 namespace offshoot {
@@ -100,6 +101,10 @@ public:
     /// An integer, or `word`, which says the same as leaving it out.
     void may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max,
              std::string_view word);
+
+    /// An integer, or a text, which says the same in another way.
+    using NumberOrText = std::variant<std::int64_t, std::string>;
+    void may(std::string_view key, std::optional<NumberOrText>& value, std::int64_t min, std::int64_t max);
 
     void need(std::string_view key, bool& value);
     void may(std::string_view key, bool& value);
