@@ -4,7 +4,9 @@
 #include "core/calculate/divider_search.h"
 #include "core/calculate/divider_tolerance.h"
 #include "core/calculate/filter_response.h"
+#include "core/calculate/fit_place.h"
 #include "core/calculate/rectifier.h"
+#include "core/calculate/units_match.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/hiccup_view.h"
 #include "core/kinds/current_limit/current_limit_view.h"
@@ -14,6 +16,7 @@
 #include "core/kinds/rewind/rewind_view.h"
 #include "core/kinds/trim/trim_view.h"
 #include "core/kinds/wire/wire_view.h"
+#include "core/supply/shelf.h"
 #include "ui/frame/main_window.h"
 #include "ui/shipped.h"
 
@@ -382,9 +385,47 @@ void joined()
     }
     const Job job = readJob(readFile(demoPath("hatch-heater")).toStdString());
     const BusModel bus = busModel(job, evaluate(job, 1.9e9));
-    print("4000 builds drawn, on a worker",
-          bestMs(10, [&] { sink += shareBuilds(job, *bus.input).after_trimming.within_limits > 0 ? 1 : 0; }),
-          16, "ms");
+    print(
+        "4000 builds drawn, on a worker",
+        bestMs(10, [&] { sink += shareBuilds(job, *bus.input).after_trimming.within_limits > 0 ? 1U : 0U; }),
+        16, "ms");
+    if (sink == 0)
+        std::cout << "nothing was computed\n";
+}
+
+/// Two hundred units held against a need of three rails, one and two together; and the best place in a case
+/// of 300 × 200 × 80 mm with ten things in it.
+void replacing()
+{
+    std::size_t sink = 0;
+    UnitsMatchInput match{.need = {.rails = {}, .mains = WantedMains{.v = 230}}, .shelf = {}};
+    for (const double v : {5.0, 12.0, 24.0})
+        match.need.rails.push_back(
+            {.name = std::to_string(v), .v = v, .min_v = v * 0.95, .max_v = v * 1.05, .current_a = 1});
+    for (std::size_t i = 0; i < most_on_shelf; ++i) {
+        ShelfUnit unit;
+        unit.name = "unit " + std::to_string(i);
+        unit.input.ranges = {{90, 264}};
+        for (const double v : {5.0, 12.0, 24.0, 12.0})
+            unit.outputs.push_back({.name = std::to_string(unit.outputs.size()),
+                                    .v = v * (1 + 0.0004 * static_cast<double>(i)),
+                                    .rated_a = 1 + 0.02 * static_cast<double>(i),
+                                    .least_a = 0.1});
+        match.shelf.push_back(std::move(unit));
+    }
+    print("200 units on the shelf, judged", bestMs(5, [&] { sink += unitsMatch(match).options.size(); }), 16,
+          "ms");
+    FitPlaceInput place{.inside = {0.3, 0.2, 0.08},
+                        .unit = {.size = {0.129, 0.097, 0.03}, .holes = {}, .zones = {}}};
+    for (int i = 0; i < 10; ++i)
+        place.keep_out.push_back({"k" + std::to_string(i), 0.03 * i, 0.16, 0, 0.025, 0.03, 0.04});
+    for (const double x : {0.01, 0.119})
+        for (const double y : {0.01, 0.087}) {
+            place.unit.holes.push_back({x, y, 0.0035});
+            place.plate_holes.push_back({x + 0.05, y + 0.02, 0.0035});
+        }
+    print("best place in a case with ten things", bestMs(5, [&] { sink += fitPlace(place).options.size(); }),
+          50, "ms");
     if (sink == 0)
         std::cout << "nothing was computed\n";
 }
@@ -418,6 +459,7 @@ int main(int argc, char** argv)
     workspaces();
     simulations();
     joined();
+    replacing();
     startup(QCoreApplication::applicationFilePath());
     return every_budget_met ? 0 : 1;
 }

@@ -67,6 +67,69 @@ class TestSupplies : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// Sections put in and taken out: loads at taps stay on the section they were on, or go with it; a
+    /// doubler takes the first capacitor for its pair and gives it back.
+    void chainsEdited()
+    {
+        std::mt19937 random(21);
+        for (int i = 0; i < 300; ++i) {
+            RectifierChain chain;
+            const std::size_t count = 2 + random() % 4;
+            for (std::size_t k = 0; k < count; ++k)
+                chain.filter.push_back({.kind = SmoothingKind::C, .c_f = 1e-6 * static_cast<double>(k + 1)});
+            for (std::size_t k = 0; k < count; ++k)
+                chain.tap_loads.push_back(
+                    {.section = static_cast<std::int64_t>(k), .load = {.current_a = 0.1}});
+            const auto at = [&](const TapLoad& tap) {
+                return chain.filter[static_cast<std::size_t>(tap.section)].c_f;
+            };
+            const auto seen = [&] {
+                std::vector<std::optional<double>> capacitors;
+                for (const TapLoad& tap : chain.tap_loads)
+                    capacitors.push_back(at(tap));
+                return capacitors;
+            };
+            auto expected = seen();
+            const std::size_t place = random() % count;
+            if (random() % 2 == 0) {
+                chain.insertSection(place, {.kind = SmoothingKind::C, .c_f = 1});
+                QCOMPARE(chain.filter.size(), count + 1);
+            } else {
+                std::erase(expected, std::optional(chain.filter[place].c_f));
+                chain.eraseSection(place);
+                QCOMPARE(chain.filter.size(), count - 1);
+            }
+            QVERIFY(seen() == expected);
+            const RectifierChain before = chain;
+            const std::size_t others =
+                seen().size() -
+                static_cast<std::size_t>(std::ranges::count(chain.tap_loads, 0, &TapLoad::section));
+            chain.setKind(SimRectifier::Doubler);
+            QVERIFY(chain.rectifier.upper && chain.rectifier.lower);
+            QCOMPARE(chain.rectifier.upper->c_f, before.filter.front().c_f);
+            QCOMPARE(chain.filter.size(), before.filter.size() - 1);
+            QCOMPARE(chain.tap_loads.size(), others);
+            chain.setKind(before.rectifier.kind);
+            QVERIFY(!chain.rectifier.upper && !chain.rectifier.lower);
+            QVERIFY(chain.filter == before.filter);
+        }
+    }
+
+    /// A divider is known when all three of its figures are.
+    void dividersKnown()
+    {
+        const Feedback whole = test::demoJob().found.rails.front().feedback;
+        QVERIFY(whole.divider());
+        for (int missing = 0; missing < 3; ++missing) {
+            Feedback part = whole;
+            if (missing == 0)
+                part.reference.reset();
+            else
+                (missing == 1 ? part.top : part.bottom).reset();
+            QVERIFY(!part.divider());
+        }
+    }
+
     void reservoirs_data()
     {
         QTest::addColumn<int>("topology");

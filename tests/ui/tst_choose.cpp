@@ -124,6 +124,9 @@ private Q_SLOTS:
         QVERIFY(!QFile::exists(ownShelfPath())); // nothing is taken in half
         writeFile(path, text);
         QVERIFY(page->importCsv(path));
+        const Shelf shipped =
+            loadShelf(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/shelves/saltmarsh-point.shelf"));
+        QCOMPARE(writeShelf(loadShelf(ownShelfPath())), writeShelf(shipped)); // holes and terminals are kept
         QCOMPARE(list(d)->model()->rowCount(), before);
         QVERIFY(!page->importCsv(m_folder.file(u"nowhere.csv"_s)));
         QVERIFY(d.shows(u"nowhere.csv"_s));

@@ -105,16 +105,14 @@ public:
             refuse(ErrorCode::OutOfRange, "more than a million samples");
         out.from_s = times_s.front();
         out.dt_s = (times_s.back() - times_s.front()) / static_cast<double>(times_s.size() - 1);
+        const auto step = [&](std::size_t i) { return times_s[i] - times_s[i - 1]; };
+        for (std::size_t i = 1; i < times_s.size(); ++i)
+            if (!(step(i) > 0))
+                refuse(ErrorCode::Inconsistent, lineOf(i) + "time does not rise");
         constexpr double uneven = 0.01;
-        for (std::size_t i = 1; i < times_s.size(); ++i) {
-            const double step_s = times_s[i] - times_s[i - 1];
-            if (!(step_s > 0))
-                refuse(ErrorCode::Inconsistent,
-                       "line " + std::to_string(m_first + i + 1) + ": time does not rise");
-            if (std::abs(step_s - out.dt_s) > uneven * out.dt_s * (1 + limit_share))
-                refuse(ErrorCode::Inconsistent, "line " + std::to_string(m_first + i + 1) +
-                                                    ": the steps of time differ by more than 1 %");
-        }
+        for (std::size_t i = 1; i < times_s.size(); ++i)
+            if (std::abs(step(i) - out.dt_s) > uneven * out.dt_s * (1 + limit_share))
+                refuse(ErrorCode::Inconsistent, lineOf(i) + "the steps of time differ by more than 1 %");
         return out;
     }
 
@@ -122,6 +120,12 @@ private:
     [[noreturn]] void refuse(ErrorCode code, const std::string& message, const char* key = "csv") const
     {
         throw DocumentError(code, jsonPath(m_at, key), message);
+    }
+
+    /// Where a sample stands in the file.
+    std::string lineOf(std::size_t sample) const
+    {
+        return "line " + std::to_string(m_first + sample + 1) + ": ";
     }
 
     /// The first line that is data under any separator, which is then that of every line.

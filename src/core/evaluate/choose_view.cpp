@@ -9,22 +9,6 @@ namespace offshoot {
 
 namespace {
 
-/// What is drawn from a rail beside the first: by those known to draw on it.
-double usualOf(const Rail& rail)
-{
-    double sum_a = 0;
-    for (const RailUser& user : rail.users)
-        sum_a += user.typical_a.value_or(0);
-    return sum_a;
-}
-double leastOf(const Rail& rail)
-{
-    double sum_a = 0;
-    for (const RailUser& user : rail.users)
-        sum_a += user.least_a.value_or(0);
-    return std::min(sum_a, usualOf(rail));
-}
-
 OutputPolarity polarityOf(const Rail& rail)
 {
     return rail.negative ? OutputPolarity::Negative : OutputPolarity::Positive;
@@ -57,15 +41,15 @@ std::optional<WantedUnit> wantedUnit(const Job& job, ChooseView& view)
             continue;
         const double v =
             std::clamp(rail->v_v.value_or((other.min_v + other.max_v) / 2), other.min_v, other.max_v);
-        const double usual_a = usualOf(*rail);
-        if (usual_a == 0)
-            view.assumed.push_back(other.rail + ": nothing known draws on it");
+        const auto usual_a = typicalCurrent(*rail);
+        if (!usual_a)
+            view.assumed.push_back(other.rail + ": nothing drawn, enter its users in Found");
         wanted.rails.push_back({.name = other.rail,
                                 .v = v,
                                 .min_v = other.min_v,
                                 .max_v = other.max_v,
-                                .current_a = usual_a,
-                                .least_a = leastOf(*rail),
+                                .current_a = usual_a.value_or(0),
+                                .least_a = std::min(leastCurrent(*rail), usual_a.value_or(0)),
                                 .polarity = polarityOf(*rail)});
     }
     if (job.found.dcFed()) {
@@ -79,15 +63,29 @@ std::optional<WantedUnit> wantedUnit(const Job& job, ChooseView& view)
         view.sentence = mains_unsaid;
         return std::nullopt;
     } else {
-        const bool earth = job.found.earth_class == EarthClass::ClassI;
-        wanted.mains = WantedMains{
-            .v = need.mains.v_v, .spread = need.mains.spread, .f_hz = need.mains.f_hz, .earth = earth};
-        if (!earth)
-            view.assumed.emplace_back("no protective earth there, because the old unit has none");
+        wanted.mains = WantedMains{.v = need.mains.v_v, .spread = need.mains.spread, .f_hz = need.mains.f_hz};
     }
     constexpr double zero_celsius_k = 273.15;
     view.assumed.push_back(significant(wanted.ambient_k - zero_celsius_k, 3) + " °C around it");
+    view.assumed.emplace_back("the window holds at its terminals: what drops on the run comes on top");
     return wanted;
+}
+
+/// An old unit of class II says nothing of an earth: whether one that needs it may take its place is not
+/// known.
+void doubtEarth(std::vector<UnitsOption>& options, const std::vector<ShelfEntry>& shelf)
+{
+    for (UnitsOption& option : options)
+        for (MatchedUnit& unit : option.units) {
+            const auto entry =
+                std::ranges::find(shelf, unit.name, [](const ShelfEntry& there) { return there.unit.name; });
+            if (entry == shelf.end() || entry->unit.protection_class != 1 || !unit.earth_verdict)
+                continue;
+            unit.earth_verdict = worse(*unit.earth_verdict, Verdict::Unknown);
+            unit.verdict = worse(unit.verdict, Verdict::Unknown);
+            option.verdict = worse(option.verdict, Verdict::Unknown);
+        }
+    std::ranges::stable_sort(options, {}, [](const UnitsOption& option) { return badness(option.verdict); });
 }
 
 std::string namesOf(const UnitsOption& option)
@@ -167,6 +165,8 @@ ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<
         in.shelf.push_back(entry.unit);
     in.limit = static_cast<std::int64_t>(most_on_shelf);
     view.options = unitsMatch(in).options;
+    if (job.found.earth_class != EarthClass::ClassI)
+        doubtEarth(view.options, shelf);
     view.school = repairOrReplace(view, figures);
     view.sentence = sentenceOf(view);
     return view;
@@ -225,9 +225,10 @@ std::vector<JudgedLine> judgedLines(const MatchedUnit& unit)
         : unit.input_verdict == Verdict::Tight ? "runs on this supply, not on its extremes"
                                                : "runs on this supply, extremes too",
         unit.input_verdict);
-    add(unit.earth_verdict == Verdict::Breaks    ? "wants a protective earth that is not there"
-        : unit.earth_verdict == Verdict::Unknown ? "protection class not known: look for the earth sign"
-                                                 : "protection class suits",
+    add(unit.earth_verdict == Verdict::Breaks ? "wants a protective earth that is not there"
+        : unit.earth_verdict == Verdict::Unknown
+            ? "earth: look for its sign on the unit, measure it at the socket"
+            : "protection class suits",
         unit.earth_verdict);
     add(unit.floating_verdict == Verdict::Unknown
             ? "whether an output is tied to its case is not known: measure it"

@@ -159,7 +159,7 @@ std::string readOutput(const std::string& text, ShelfEntry& /*entry*/, UnitOutpu
     return "";
 }
 
-constexpr std::array<UnitColumn, 22> columns{{
+constexpr std::array<UnitColumn, 23> columns{{
     {"quantity", [](const ShelfEntry& e, const UnitOutput&) { return std::to_string(e.unit.quantity); },
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
          const auto count = figure(text, Quantity::Number);
@@ -258,6 +258,11 @@ constexpr std::array<UnitColumn, 22> columns{{
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
          e.price = figure(text, Quantity::Number);
          return e.price ? "" : "a number is wanted";
+     }},
+    {"note", [](const ShelfEntry& e, const UnitOutput&) { return e.note; },
+     [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
+         e.note = text;
+         return "";
      }},
 }};
 

@@ -118,6 +118,14 @@ std::optional<double> typicalCurrent(const Rail& rail)
     return sum;
 }
 
+double leastCurrent(const Rail& rail)
+{
+    double sum_a = 0;
+    for (const RailUser& user : rail.users)
+        sum_a += user.least_a.value_or(0);
+    return sum_a;
+}
+
 std::optional<FoundDivider> Feedback::divider() const
 {
     if (!reference || !top || !bottom)

@@ -507,6 +507,8 @@ bool movesWith(const Rail& rail, const Rail& moved);
 const std::string& loopOf(const Rail& rail);
 /// What the users of a rail draw together; nothing unless each of them says.
 std::optional<double> typicalCurrent(const Rail& rail);
+/// What they draw at the least, as far as it is known.
+double leastCurrent(const Rail& rail);
 
 /// Where nobody read them: output over input power, and the bus behind a power factor stage.
 inline constexpr double usual_efficiency = 0.8;

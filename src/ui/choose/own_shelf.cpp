@@ -49,6 +49,16 @@ QString OwnShelf::replace(std::vector<ShelfEntry> units)
     if (!m_problem.isEmpty())
         return m_problem;
     Shelf shelf = m_shelf;
+    for (ShelfEntry& unit : units) {
+        const auto same = std::ranges::find(m_shelf.units, unit.unit.name,
+                                            [](const ShelfEntry& there) { return there.unit.name; });
+        if (same == m_shelf.units.end())
+            continue;
+        unit.holes = same->holes;
+        unit.zones = same->zones;
+        unit.terminals = same->terminals;
+        unit.unknown = same->unknown;
+    }
     shelf.units = std::move(units);
     return save(std::move(shelf));
 }

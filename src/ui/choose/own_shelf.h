@@ -19,7 +19,8 @@ public:
     void reload();
     /// Puts it on the shelf, in the place of one of that name. What is wrong, or empty.
     QString put(const ShelfEntry& entry);
-    /// All of them in the place of what is there. What is wrong, or empty.
+    /// All of them, from a CSV, in the place of what is there; one of a name that is there keeps its holes,
+    /// zones and terminals. What is wrong, or empty.
     QString replace(std::vector<ShelfEntry> units);
 
 private:

@@ -46,9 +46,7 @@ double movedShare(const Job& job, const Figures& figures, const Rail& rail)
 /// What its users draw at the least; the load in need may be one of those on the rail under change.
 double leastCurrent(const Job& job, const Rail& rail)
 {
-    double sum_a = 0;
-    for (const RailUser& user : rail.users)
-        sum_a += user.least_a.value_or(0);
+    const double sum_a = offshoot::leastCurrent(rail);
     const bool changed = rail.name == job.found.rails.front().name;
     return changed ? std::max(sum_a, job.need.least_a.value_or(0)) : sum_a;
 }
