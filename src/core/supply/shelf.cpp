@@ -126,8 +126,9 @@ Supply supplyOf(const ShelfEntry& entry)
     const ShelfUnit& unit = entry.unit;
     Supply supply;
     supply.name = unit.name;
-    supply.topology = unit.input.kind == InputCurrent::Dc ? Topology::Buck : Topology::SealedModule;
-    supply.topology_assumed = true;
+    supply.topology_assumed = unit.input.kind == InputCurrent::Ac; // what stays Flyback until somebody looks
+    if (unit.input.kind == InputCurrent::Dc)
+        supply.topology = Topology::Buck;
     supply.efficiency = unit.efficiency;
     supply.earth_class = unit.protection_class == 1 ? EarthClass::ClassI : EarthClass::ClassII;
     if (unit.input.kind == InputCurrent::Dc) {

@@ -269,14 +269,17 @@ void ChoosePage::intoJob()
     const int row = m_options->current();
     if (row < 0)
         return;
+    std::vector<Supply> units; // the view is made anew while the job is edited
     for (const MatchedUnit& unit : m_view.options.at(static_cast<std::size_t>(row)).units) {
         const auto entry = std::ranges::find(m_shelf.units(), unit.name,
                                              [](const ShelfEntry& there) { return there.unit.name; });
-        if (entry == m_shelf.units().end() || m_session.job().others.size() + 2 > most_units)
-            continue;
-        m_session.edit(tr("%1 into the job").arg(qs(unit.name)),
-                       [&](Job& job) { job.others.push_back(supplyOf(*entry)); });
+        if (entry != m_shelf.units().end())
+            units.push_back(supplyOf(*entry));
     }
+    if (m_session.job().others.size() + units.size() + 1 > most_units)
+        return;
+    m_session.edit(tr("from the shelf into the job"),
+                   [&](Job& job) { std::ranges::move(units, std::back_inserter(job.others)); });
 }
 
 bool ChoosePage::importCsv(const QString& path)
