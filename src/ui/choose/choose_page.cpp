@@ -279,7 +279,7 @@ void ChoosePage::intoJob()
     if (m_session.job().others.size() + units.size() + 1 > most_units)
         return;
     m_session.edit(tr("from the shelf into the job"),
-                   [&](Job& job) { std::ranges::move(units, std::back_inserter(job.others)); });
+                   [&](Job& job) { job.others.insert(job.others.end(), units.begin(), units.end()); });
 }
 
 bool ChoosePage::importCsv(const QString& path)
