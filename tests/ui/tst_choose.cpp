@@ -96,7 +96,7 @@ private Q_SLOTS:
         QVERIFY(list(d)->model()->rowCount() > alone);
         bool pair = false;
         for (int i = 0; i < list(d)->model()->rowCount(); ++i)
-            pair = pair || row(d, i).contains(u" + "_s);
+            pair = pair || row(d, i).contains(u" and "_s);
         QVERIFY(pair);
     }
 

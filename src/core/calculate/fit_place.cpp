@@ -100,11 +100,12 @@ TurnedUnit turnedUnit(const FitPlaceInput& in, std::int64_t turn)
     return out;
 }
 
-/// How many multiples of the step keep it inside along one axis.
-std::int64_t placesAlong(double room_m, double size_m, double step_m)
+/// How many multiples of the step keep it inside along one axis: more than an integer holds where the step is
+/// fine.
+double placesAlong(double room_m, double size_m, double step_m)
 {
     const double left_m = room_m - size_m;
-    return left_m < -same_m ? 0 : static_cast<std::int64_t>(std::floor((left_m + same_m) / step_m)) + 1;
+    return left_m < -same_m ? 0 : std::floor((left_m + same_m) / step_m) + 1;
 }
 
 /// What decides the order of two places. Turn, row and column make it strict.
@@ -290,8 +291,10 @@ private:
 
     std::int64_t search(const TurnedUnit& unit)
     {
-        const std::int64_t columns = placesAlong(m_in.inside.x_m, unit.outline[0].high, m_in.step_m);
-        const std::int64_t rows = placesAlong(m_in.inside.y_m, unit.outline[1].high, m_in.step_m);
+        const auto columns =
+            static_cast<std::int64_t>(placesAlong(m_in.inside.x_m, unit.outline[0].high, m_in.step_m));
+        const auto rows =
+            static_cast<std::int64_t>(placesAlong(m_in.inside.y_m, unit.outline[1].high, m_in.step_m));
         std::vector<std::size_t> used;
         std::vector<RoundHole> drilled;
         for (std::int64_t row = 0; row < rows; ++row)
@@ -319,7 +322,7 @@ private:
                 if (wanted(rank))
                     keep(rank);
             }
-        return std::max<std::int64_t>(0, rows * columns);
+        return rows * columns;
     }
 
     bool wanted(const Rank& rank) const
@@ -367,11 +370,9 @@ double placesIn(const FitPlaceInput& in)
     double sum = 0;
     for (const std::int64_t turn : in.turns) {
         const bool across = turn == 90 || turn == 270;
-        const double x_m = in.inside.x_m - (across ? in.unit.size.y_m : in.unit.size.x_m);
-        const double y_m = in.inside.y_m - (across ? in.unit.size.x_m : in.unit.size.y_m);
-        if (x_m < -same_m || y_m < -same_m)
-            continue;
-        sum += (std::floor((x_m + same_m) / in.step_m) + 1) * (std::floor((y_m + same_m) / in.step_m) + 1);
+        const double x_m = across ? in.unit.size.y_m : in.unit.size.x_m;
+        const double y_m = across ? in.unit.size.x_m : in.unit.size.y_m;
+        sum += placesAlong(in.inside.x_m, x_m, in.step_m) * placesAlong(in.inside.y_m, y_m, in.step_m);
     }
     return sum;
 }

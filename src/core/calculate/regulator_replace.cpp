@@ -9,6 +9,7 @@ namespace {
 
 /// A boost stage needs its input this much below its output to have a hold on it.
 constexpr double boost_clear = 0.95;
+constexpr Range efficiency_range{0, 1, true};
 
 /// What a stage draws: its own current, or a power through an efficiency.
 struct Stage
@@ -143,12 +144,6 @@ void fields(Fields& f, RegulatorOutput& value)
              "the peak lies below the usual current");
     f.demand(value.least_a <= value.current_a, ErrorCode::Inconsistent, "least_a",
              "the least current lies above the usual one");
-}
-
-namespace {
-
-constexpr Range efficiency_range{0, 1, true};
-
 }
 
 void fields(Fields& f, OldRegulator& value)

@@ -86,11 +86,7 @@ MatchedRail matchedRail(const WantedRail& rail, const UnitOutput& output, double
 
 void addRail(Score& score, const MatchedRail& rail)
 {
-    for (const Verdict verdict :
-         {rail.voltage_verdict, rail.current_verdict, rail.peak_verdict, rail.least_verdict})
-        score.add(verdict);
-    if (rail.ripple_verdict)
-        score.add(*rail.ripple_verdict);
+    score.add(railVerdict(rail));
     score.add(rail.current_use);
     score.add(rail.peak_use);
     score.add(rail.ripple_use);
@@ -353,14 +349,9 @@ private:
             if (verdict)
                 worst = worse(worst, *verdict);
         for (const MatchedRail& rail : unit.rails)
-            for (const auto& verdict :
-                 {std::optional(rail.voltage_verdict), std::optional(rail.current_verdict),
-                  std::optional(rail.peak_verdict), rail.ripple_verdict, std::optional(rail.least_verdict)})
-                if (verdict)
-                    worst = worse(worst, *verdict);
+            worst = worse(worst, railVerdict(rail));
         return worst;
     }
-
     const WantedUnit& m_need;
     std::vector<UnitFrame> m_units;
     std::vector<std::vector<bool>> m_taken;
@@ -491,6 +482,13 @@ void fields(Fields& f, UnitsMatchResult& out)
 {
     f.need("options", out.options);
     f.may("none_because", out.none_because);
+}
+
+Verdict railVerdict(const MatchedRail& rail)
+{
+    Verdict worst = worse(rail.voltage_verdict, rail.current_verdict);
+    worst = worse(worst, worse(rail.peak_verdict, rail.least_verdict));
+    return rail.ripple_verdict ? worse(worst, *rail.ripple_verdict) : worst;
 }
 
 UnitsMatchResult unitsMatch(const UnitsMatchInput& in)

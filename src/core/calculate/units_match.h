@@ -87,6 +87,8 @@ struct MatchedRail
     double dummy_a;
 };
 void fields(Fields& f, MatchedRail& out);
+/// The worst of what was judged of a rail.
+Verdict railVerdict(const MatchedRail& rail);
 
 /// An output that serves no rail and still wants a load.
 struct IdleOutput

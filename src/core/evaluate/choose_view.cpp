@@ -77,32 +77,14 @@ void doubtEarth(std::vector<UnitsOption>& options, const std::vector<ShelfEntry>
 {
     for (UnitsOption& option : options)
         for (MatchedUnit& unit : option.units) {
-            const auto entry =
-                std::ranges::find(shelf, unit.name, [](const ShelfEntry& there) { return there.unit.name; });
-            if (entry == shelf.end() || entry->unit.protection_class != 1 || !unit.earth_verdict)
+            const ShelfEntry* entry = entryNamed(shelf, unit.name);
+            if (entry == nullptr || entry->unit.protection_class != 1 || !unit.earth_verdict)
                 continue;
             unit.earth_verdict = worse(*unit.earth_verdict, Verdict::Unknown);
             unit.verdict = worse(unit.verdict, Verdict::Unknown);
             option.verdict = worse(option.verdict, Verdict::Unknown);
         }
     std::ranges::stable_sort(options, {}, [](const UnitsOption& option) { return badness(option.verdict); });
-}
-
-std::string namesOf(const UnitsOption& option)
-{
-    std::string text;
-    for (const MatchedUnit& unit : option.units)
-        text += (text.empty() ? "" : " and ") + unit.name;
-    return text;
-}
-
-std::string asksFor(const UnitsOption& option)
-{
-    std::string text;
-    for (const MatchedUnit& unit : option.units)
-        for (const UnitAction action : unit.actions)
-            text += (text.empty() ? "" : ", ") + actionText(action, unit);
-    return text.empty() ? "asks for nothing" : text;
 }
 
 School repairOrReplace(const ChooseView& view, const Figures& figures)
@@ -116,7 +98,7 @@ School repairOrReplace(const ChooseView& view, const Figures& figures)
     const UnitsOption* best = view.options.empty() ? nullptr : &view.options.front();
     const bool serves = best != nullptr && best->verdict != Verdict::Breaks;
     const std::string replace = best == nullptr ? "nothing on the shelf has outputs for it"
-                                                : namesOf(*best) + ": most used " +
+                                                : unitNames(*best) + ": most used " +
                                                       formatPercent(best->worst_use) + ", " + asksFor(*best);
     const bool replaces = breaks > 0 && serves;
     return {"Repair or replace",
@@ -132,7 +114,7 @@ std::string sentenceOf(const ChooseView& view)
     if (view.options.empty())
         return "Nothing on the shelf has an output for every rail.";
     const UnitsOption& best = view.options.front();
-    const std::string name = namesOf(best);
+    const std::string name = unitNames(best);
     switch (best.verdict) {
     case Verdict::Fits:
         return name + " would do: most used " + formatPercent(best.worst_use) + ", " + asksFor(best) + ".";
@@ -148,6 +130,23 @@ std::string sentenceOf(const ChooseView& view)
 }
 
 } // namespace
+
+std::string unitNames(const UnitsOption& option)
+{
+    std::string text;
+    for (const MatchedUnit& unit : option.units)
+        text += (text.empty() ? "" : " and ") + unit.name;
+    return text;
+}
+
+std::string asksFor(const UnitsOption& option)
+{
+    std::string text;
+    for (const MatchedUnit& unit : option.units)
+        for (const UnitAction action : unit.actions)
+            text += (text.empty() ? "" : ", ") + actionText(action, unit);
+    return text.empty() ? "asks for nothing" : text;
+}
 
 ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<ShelfEntry>& shelf,
                       std::int64_t most)

@@ -25,6 +25,10 @@ struct ChooseView
 ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<ShelfEntry>& shelf,
                       std::int64_t most);
 
+/// "Oyster 40 and Winkle 12".
+std::string unitNames(const UnitsOption& option);
+/// What its units ask for, in one line.
+std::string asksFor(const UnitsOption& option);
 /// "trim 24 V to 23.5 V", with the number that it takes.
 std::string actionText(UnitAction action, const MatchedUnit& unit);
 /// Everything that was judged of a unit, worst first.

@@ -1,4 +1,5 @@
 #include "core/supply/shelf.h"
+#include "core/supply/shelf_text.h"
 #include "core/values/format.h"
 #include "core/values/quantity.h"
 
@@ -40,12 +41,6 @@ std::vector<Word> wordsOf(std::string_view text)
     return words;
 }
 
-struct Pair
-{
-    double low;
-    double high;
-};
-
 /// Reads a plate word by word.
 class PlateReader
 {
@@ -83,47 +78,6 @@ private:
     {
         const auto parsed = parseValue(text, quantity);
         return parsed ? std::optional(parsed->value) : std::nullopt;
-    }
-
-    /// "21.6-28.8", "100-240v", "100…240v": both ends in the quantity.
-    static std::optional<Pair> pair(const std::string& text, Quantity quantity)
-    {
-        for (const std::string_view dash : {"-", "–", "..", "…"}) {
-            const auto at = text.find(dash, 1);
-            if (at == std::string::npos)
-                continue;
-            const auto low = value(text.substr(0, at), quantity);
-            const auto high = value(text.substr(at + dash.size()), quantity);
-            if (low && high && *low >= 0 && *low <= *high)
-                return Pair{*low, *high};
-        }
-        return std::nullopt;
-    }
-
-    /// "129x97x30", also with mm or cm behind.
-    static std::optional<BoxSize> size(std::string text)
-    {
-        double unit_m = 1e-3;
-        for (const auto& [name, scale] : {std::pair{"mm", 1e-3}, std::pair{"cm", 1e-2}})
-            if (text.ends_with(name)) {
-                unit_m = scale;
-                text.resize(text.size() - 2);
-            }
-        for (std::size_t at = text.find("×"); at != std::string::npos; at = text.find("×"))
-            text.replace(at, std::string_view("×").size(), "x");
-        const auto first = text.find('x');
-        const auto second = first == std::string::npos ? first : text.find('x', first + 1);
-        if (second == std::string::npos)
-            return std::nullopt;
-        const auto side = [&](std::size_t from, std::size_t to) {
-            return value(text.substr(from, to - from), Quantity::Number);
-        };
-        const auto x = side(0, first);
-        const auto y = side(first + 1, second);
-        const auto z = side(second + 1, text.size());
-        if (!x || !y || !z || *x <= 0 || *y <= 0 || *z <= 0)
-            return std::nullopt;
-        return BoxSize{*x * unit_m, *y * unit_m, *z * unit_m};
     }
 
     UnitOutput* output() { return m_entry.unit.outputs.empty() ? nullptr : &m_entry.unit.outputs.back(); }
@@ -171,16 +125,16 @@ private:
         const Word word = m_words[m_next++];
         if (const auto known = keyed(word))
             return *known;
-        if (const auto box = size(word.text)) {
+        if (const auto box = sizeIn(word.text)) {
             m_entry.unit.size = box;
             return std::nullopt;
         }
-        if (const auto hz = pair(word.text, Quantity::Frequency); hz && word.text.ends_with("hz"))
-            return frequency(*hz);
+        if (const auto hz = rangeIn(word.text, Quantity::Frequency); hz && word.text.ends_with("hz"))
+            return frequency(hz->first, hz->second);
         if (const auto hz = value(word.text, Quantity::Frequency); hz && word.text.ends_with("hz"))
-            return frequency({*hz, *hz});
-        if (const auto volts = pair(word.text, Quantity::Voltage); volts && word.text.ends_with('v'))
-            return inputRange({volts->low, volts->high, std::nullopt});
+            return frequency(*hz, *hz);
+        if (const auto volts = rangeIn(word.text, Quantity::Voltage); volts && word.text.ends_with('v'))
+            return inputRange({volts->first, volts->second, std::nullopt});
         if (word.text.ends_with('v') && word.text.find('/') != std::string::npos)
             return selector(word);
         if (const auto kg = mass(word.text)) {
@@ -201,10 +155,10 @@ private:
         return std::nullopt;
     }
 
-    std::optional<TextProblem> frequency(const Pair& hz)
+    std::optional<TextProblem> frequency(double low_hz, double high_hz)
     {
-        m_entry.unit.input.f_min_hz = hz.low;
-        m_entry.unit.input.f_max_hz = hz.high;
+        m_entry.unit.input.f_min_hz = low_hz;
+        m_entry.unit.input.f_max_hz = high_hz;
         return std::nullopt;
     }
 
@@ -296,11 +250,11 @@ private:
             return ofOutput(
                 word,
                 [](UnitOutput& out, const std::string& text) {
-                    const auto range = pair(text, Quantity::Voltage);
-                    if (!range || range->low > out.v || range->high < out.v)
+                    const auto range = rangeIn(text, Quantity::Voltage);
+                    if (!range || range->first > out.v || range->second < out.v)
                         return false;
-                    out.trim_min_v = range->low;
-                    out.trim_max_v = range->high;
+                    out.trim_min_v = range->first;
+                    out.trim_max_v = range->second;
                     return true;
                 },
                 "a range around the output's own voltage is wanted, such as 21.6-28.8");

@@ -2,6 +2,8 @@
 
 #include "core/values/format.h"
 
+#include <algorithm>
+
 namespace offshoot {
 
 void fields(Fields& f, ShelfEntry& value)
@@ -33,6 +35,13 @@ void fields(Fields& f, Shelf& value)
                 throw DocumentError(ErrorCode::Inconsistent,
                                     jsonPath(jsonPath(f.path(), "units"), i) + "/name",
                                     "this name stands here already");
+}
+
+const ShelfEntry* entryNamed(const std::vector<ShelfEntry>& units, std::string_view name)
+{
+    const auto found = std::ranges::find(
+        units, name, [](const ShelfEntry& entry) { return std::string_view(entry.unit.name); });
+    return found == units.end() ? nullptr : &*found;
 }
 
 Shelf readShelf(std::string_view text)

@@ -39,6 +39,9 @@ struct Shelf
 };
 void fields(Fields& f, Shelf& value);
 
+/// Nothing where none is called so.
+const ShelfEntry* entryNamed(const std::vector<ShelfEntry>& units, std::string_view name);
+
 /// Throws DocumentError; one from a newer Offshoot is `out_of_range` at /version.
 Shelf readShelf(std::string_view text);
 std::string writeShelf(const Shelf& shelf);

@@ -1,4 +1,5 @@
 #include "core/supply/shelf.h"
+#include "core/supply/shelf_text.h"
 #include "core/values/csv_rows.h"
 #include "core/values/format.h"
 
@@ -30,16 +31,6 @@ std::optional<double> figure(const std::string& text, Quantity quantity)
 }
 
 std::string pairText(double low, double high) { return plainNumber(low) + '-' + plainNumber(high); }
-
-std::optional<std::pair<double, double>> pairOf(const std::string& text, Quantity quantity)
-{
-    const auto dash = text.find('-', 1);
-    if (dash == std::string::npos)
-        return std::nullopt;
-    const auto low = figure(csv::trimmed(text.substr(0, dash)), quantity);
-    const auto high = figure(csv::trimmed(text.substr(dash + 1)), quantity);
-    return low && high && *low <= *high ? std::optional(std::pair(*low, *high)) : std::nullopt;
-}
 
 /// Parts between bars.
 std::vector<std::string> barred(const std::string& text)
@@ -87,8 +78,8 @@ std::string readInput(const std::string& text, UnitInput& to)
         }
     for (const std::string& part : barred(rest)) {
         const auto at = part.find('@');
-        const auto volts = pairOf(csv::trimmed(part.substr(0, at)), Quantity::Voltage);
-        if (!volts || volts->first < 0)
+        const auto volts = rangeIn(csv::trimmed(part.substr(0, at)), Quantity::Voltage);
+        if (!volts)
             return wanted;
         InputRange range{volts->first, volts->second};
         if (at != std::string::npos)
@@ -136,17 +127,8 @@ std::string sizeText(const std::optional<BoxSize>& size)
 
 std::string readSize(const std::string& text, std::optional<BoxSize>& to)
 {
-    const auto first = text.find('x');
-    const auto second = first == std::string::npos ? first : text.find('x', first + 1);
-    if (second == std::string::npos)
-        return "three sides in millimetres are wanted, such as 129x97x30";
-    const auto x = figure(text.substr(0, first), Quantity::Number);
-    const auto y = figure(text.substr(first + 1, second - first - 1), Quantity::Number);
-    const auto z = figure(text.substr(second + 1), Quantity::Number);
-    if (!x || !y || !z)
-        return "three sides in millimetres are wanted, such as 129x97x30";
-    to = BoxSize{*x * 1e-3, *y * 1e-3, *z * 1e-3};
-    return "";
+    to = sizeIn(text);
+    return to ? "" : "three sides in millimetres are wanted, such as 129x97x30";
 }
 
 template <auto member, Quantity quantity>
@@ -177,7 +159,7 @@ constexpr std::array<UnitColumn, 23> columns{{
          return in.f_min_hz && in.f_max_hz ? pairText(*in.f_min_hz, *in.f_max_hz) : "";
      },
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
-         const auto hz = pairOf(text, Quantity::Frequency);
+         const auto hz = rangeIn(text, Quantity::Frequency);
          if (!hz)
              return "a range is wanted, such as 47-63";
          e.unit.input.f_min_hz = hz->first;
@@ -198,7 +180,7 @@ constexpr std::array<UnitColumn, 23> columns{{
          return o.trim_min_v && o.trim_max_v ? pairText(*o.trim_min_v, *o.trim_max_v) : "";
      },
      [](const std::string& text, ShelfEntry&, UnitOutput& o) -> std::string {
-         const auto volts = pairOf(text, Quantity::Voltage);
+         const auto volts = rangeIn(text, Quantity::Voltage);
          if (!volts)
              return "a range is wanted, such as 21.6-28.8";
          o.trim_min_v = volts->first;

@@ -21,35 +21,6 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
-namespace {
-
-QString namesOf(const UnitsOption& option)
-{
-    QStringList names;
-    for (const MatchedUnit& unit : option.units)
-        names << qs(unit.name);
-    return names.join(u" + "_s);
-}
-
-/// The numbers that its rails are judged by, from the smallest room to the largest.
-Verdict railVerdict(const MatchedRail& rail)
-{
-    Verdict worst = worse(worse(rail.voltage_verdict, rail.current_verdict),
-                          worse(rail.peak_verdict, rail.least_verdict));
-    return rail.ripple_verdict ? worse(worst, *rail.ripple_verdict) : worst;
-}
-
-QString asksFor(const UnitsOption& option)
-{
-    QStringList words;
-    for (const MatchedUnit& unit : option.units)
-        for (const UnitAction action : unit.actions)
-            words << qs(actionText(action, unit));
-    return words.isEmpty() ? ChoosePage::tr("asks for nothing") : words.join(u" · "_s);
-}
-
-} // namespace
-
 ChoosePage::ChoosePage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
     , m_options(new OptionList(
@@ -143,8 +114,8 @@ QString ChoosePage::optionText(int row) const
 {
     const UnitsOption& option = m_view.options.at(static_cast<std::size_t>(row));
     return tr("%1: %2, most used %3, %4")
-        .arg(namesOf(option), verdictWord(option.verdict), qs(formatPercent(option.worst_use)),
-             asksFor(option));
+        .arg(qs(unitNames(option)), verdictWord(option.verdict), qs(formatPercent(option.worst_use)),
+             qs(asksFor(option)));
 }
 
 /// A rail as a lane: its usual current on its rating, a stroke where the peak reaches.
@@ -179,7 +150,7 @@ void ChoosePage::paintOption(QPainter& painter, const QRectF& box, int row) cons
     paintVerdict(painter, option.verdict, {box.left() + m_look.px(7), top + line / 2}, m_look.px(12), c);
     const QString power = qs(formatValue(option.rated_w, Quantity::Power));
     const int powerWidth = QFontMetrics(m_look.font(13)).horizontalAdvance(power) + m_look.px(10);
-    paintText(painter, QRectF(left, top, box.right() - left - powerWidth, line), namesOf(option),
+    paintText(painter, QRectF(left, top, box.right() - left - powerWidth, line), qs(unitNames(option)),
               m_look.font(14, true), c.ink);
     paintText(painter, QRectF(left, top, box.right() - left, line), power, m_look.font(13), c.softInk,
               Qt::AlignRight | Qt::AlignVCenter);
@@ -195,7 +166,7 @@ void ChoosePage::paintOption(QPainter& painter, const QRectF& box, int row) cons
                   QRectF(left + static_cast<double>(i) * (width + gap), top + line, width, m_look.px(30)),
                   *rails[i]);
     paintText(painter, QRectF(left, top + line + m_look.px(30), box.right() - left, m_look.px(18)),
-              asksFor(option), m_look.caption(), c.planned);
+              qs(asksFor(option)), m_look.caption(), c.planned);
 }
 
 /// Of the one looked at: what was judged, worst first; then the school and what is assumed.
@@ -208,9 +179,7 @@ QString ChoosePage::detailsHtml() const
         const UnitsOption& option = m_view.options[static_cast<std::size_t>(row)];
         for (const MatchedUnit& unit : option.units) {
             html += u"<p><b>%1</b></p>"_s.arg(qs(unit.name).toHtmlEscaped());
-            const auto entry = std::ranges::find(m_shelf.units(), unit.name,
-                                                 [](const ShelfEntry& there) { return there.unit.name; });
-            if (entry != m_shelf.units().end()) {
+            if (const ShelfEntry* entry = entryNamed(m_shelf.units(), unit.name)) {
                 const QString words = qs(shelfWords(*entry)).mid(qs(unit.name).size() + 2);
                 html += u"<p style='color:%1'>%2%3</p>"_s.arg(
                     c.softInk.name(), words.toHtmlEscaped(),
@@ -271,9 +240,7 @@ void ChoosePage::intoJob()
         return;
     std::vector<Supply> units; // the view is made anew while the job is edited
     for (const MatchedUnit& unit : m_view.options.at(static_cast<std::size_t>(row)).units) {
-        const auto entry = std::ranges::find(m_shelf.units(), unit.name,
-                                             [](const ShelfEntry& there) { return there.unit.name; });
-        if (entry != m_shelf.units().end())
+        if (const ShelfEntry* entry = entryNamed(m_shelf.units(), unit.name))
             units.push_back(supplyOf(*entry));
     }
     if (m_session.job().others.size() + units.size() + 1 > most_units)

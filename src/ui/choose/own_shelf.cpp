@@ -50,9 +50,8 @@ QString OwnShelf::replace(std::vector<ShelfEntry> units)
         return m_problem;
     Shelf shelf = m_shelf;
     for (ShelfEntry& unit : units) {
-        const auto same = std::ranges::find(m_shelf.units, unit.unit.name,
-                                            [](const ShelfEntry& there) { return there.unit.name; });
-        if (same == m_shelf.units.end())
+        const ShelfEntry* same = entryNamed(m_shelf.units, unit.unit.name);
+        if (same == nullptr)
             continue;
         unit.holes = same->holes;
         unit.zones = same->zones;
