@@ -415,6 +415,9 @@ void replacing()
     }
     print("200 units on the shelf, judged", bestMs(5, [&] { sink += unitsMatch(match).options.size(); }), 16,
           "ms");
+    match.max_units = 2;
+    print("every two of them, on a worker", bestMs(2, [&] { sink += unitsMatch(match).options.size(); }),
+          1000, "ms");
     FitPlaceInput place{.inside = {0.3, 0.2, 0.08},
                         .unit = {.size = {0.129, 0.097, 0.03}, .holes = {}, .zones = {}}};
     for (int i = 0; i < 10; ++i)

@@ -93,7 +93,7 @@ private Q_SLOTS:
         open(d);
         const int alone = list(d)->model()->rowCount();
         d.click(u"also two together"_s);
-        QVERIFY(list(d)->model()->rowCount() > alone);
+        QTRY_VERIFY_WITH_TIMEOUT(list(d)->model()->rowCount() > alone, 10000);
         bool pair = false;
         for (int i = 0; i < list(d)->model()->rowCount(); ++i)
             pair = pair || row(d, i).contains(u" and "_s);

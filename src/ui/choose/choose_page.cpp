@@ -94,9 +94,22 @@ QWidget* ChoosePage::side()
     return box;
 }
 
+/// Two together are every pair of the shelf: on a worker.
 void ChoosePage::refresh()
 {
-    m_view = chooseView(m_session.job(), m_session.evaluation(), m_shelf.units(), m_two ? 2 : 1);
+    m_matching.cancel();
+    const Job& job = m_session.job();
+    const Figures& figures = m_session.evaluation();
+    if (!m_two)
+        return take(chooseView(job, figures, m_shelf.units(), 1));
+    m_matching.start([this, job, figures, units = m_shelf.units()](const Background::Wanted&) {
+        return [this, view = chooseView(job, figures, units, 2)] { take(view); };
+    });
+}
+
+void ChoosePage::take(ChooseView view)
+{
+    m_view = std::move(view);
     setSentence(m_shelf.problem().isEmpty() ? qs(m_view.sentence) : m_shelf.problem());
     m_options->setCount(static_cast<int>(m_view.options.size()));
     if (m_options->current() < 0 && !m_view.options.empty())
@@ -133,8 +146,7 @@ void ChoosePage::paintRail(QPainter& painter, const QRectF& box, const MatchedRa
     const QRectF track(box.left(), box.top() + line + m_look.px(3), box.width(), m_look.px(7));
     paintUse(painter, track, rail.current_use, default_bounds.fits, verdict, c);
     if (rail.peak_use) {
-        constexpr double limitAt = 0.9; // where paintUse has the limit
-        const double x = track.left() + std::min(*rail.peak_use * limitAt, 1.0) * track.width();
+        const double x = track.left() + std::min(*rail.peak_use * useLimitAt, 1.0) * track.width();
         painter.setPen(QPen(c.ink, 1.4));
         painter.drawLine(QPointF(x, track.top() - 3), QPointF(x, track.bottom() + 3));
     }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/evaluate/choose_view.h"
+#include "ui/background.h"
 #include "ui/choose/own_shelf.h"
 #include "ui/plan/workspace_page.h"
 
@@ -26,6 +27,7 @@ public:
 
 private:
     void refresh() override;
+    void take(ChooseView view);
     void showDetails();
     QWidget* side();
     QWidget* tools();
@@ -47,6 +49,7 @@ private:
     QLabel* m_echo;
     QPushButton* m_into;
     bool m_two = false; ///< also two units together
+    Background m_matching;
 };
 
 } // namespace offshoot::ui

@@ -169,23 +169,22 @@ std::vector<Colour> bandsOf(double ohm, double tolerance)
 void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, double fitsTo,
               Verdict verdict, const Colours& colours)
 {
-    constexpr double limitShare = 0.9;
     constexpr double round = 3;
     painter.setPen(Qt::NoPen);
     painter.setBrush(colours.hairline);
     painter.drawRoundedRect(track, round, round);
     if (use) {
         QRectF bar = track;
-        bar.setWidth(track.width() * std::min(1.0, limitShare * *use));
+        bar.setWidth(track.width() * std::min(1.0, useLimitAt * *use));
         painter.setBrush(colours.verdict(verdict));
         painter.drawRoundedRect(bar, round, round);
     }
     if (fitsTo < 1) {
-        const double notch = track.left() + track.width() * limitShare * fitsTo;
+        const double notch = track.left() + track.width() * useLimitAt * fitsTo;
         painter.setPen(QPen(colours.softInk, 1));
         painter.drawLine(QPointF(notch, track.top()), QPointF(notch, track.bottom()));
     }
-    const double limit = track.left() + track.width() * limitShare;
+    const double limit = track.left() + track.width() * useLimitAt;
     painter.setPen(QPen(colours.ink, 1.6));
     painter.drawLine(QPointF(limit, track.top() - 3), QPointF(limit, track.bottom() + 3));
 }

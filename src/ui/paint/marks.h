@@ -22,8 +22,10 @@ int paintText(QPainter& painter, const QRectF& box, const QString& text, const Q
               const QColor& colour, Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter,
               Qt::TextElideMode elide = Qt::ElideRight);
 
-/// How much of its limit a part uses: a bar on a track whose mark is the limit. The limit stands at nine
-/// tenths, so that going beyond it shows; a notch stands where it fits no more, unless that is the limit.
+/// Where on the track of paintUse the limit stands: short of its end, so that going beyond it shows.
+inline constexpr double useLimitAt = 0.9;
+/// How much of its limit a part uses: a bar on a track whose mark is the limit; a notch stands where it fits
+/// no more, unless that is the limit.
 void paintUse(QPainter& painter, const QRectF& track, std::optional<double> use, double fitsTo,
               Verdict verdict, const Colours& colours);
 
