@@ -274,11 +274,19 @@ private:
         return output.bonded == (rail.polarity == OutputPolarity::Positive ? Bond::Positive : Bond::Negative);
     }
 
+    /// What a way asks of one unit, besides what its rails say.
+    struct Asked
+    {
+        bool trims = false;
+        bool loads = false;
+        bool opens_bond = false;
+        double power_w = 0;
+    };
+
     MatchedUnit matched(std::size_t u, const std::vector<Place>& places) const
     {
         const UnitFrame& frame = m_units[u];
-        const ShelfUnit& unit = *frame.unit;
-        MatchedUnit out{.name = unit.name,
+        MatchedUnit out{.name = frame.unit->name,
                         .actions = {},
                         .selector = frame.selector,
                         .rails = {},
@@ -291,54 +299,67 @@ private:
                         .floating_verdict = {},
                         .space_verdict = frame.space_verdict,
                         .verdict = Verdict::Fits};
-        bool trims = false;
-        bool loads = false;
-        bool bonded = false;
-        double power_w = 0;
-        for (std::size_t r = 0; r < places.size(); ++r) {
-            if (places[r].unit != u)
-                continue;
-            const WantedRail& rail = m_need.rails[r];
-            const UnitOutput& output = outputAt(places[r]);
-            const MatchedRail& made = out.rails.emplace_back(matchedRail(rail, output, frame.share));
-            trims = trims || std::abs(made.set_v - output.v) > limit_share * output.v;
-            loads = loads || made.dummy_a > 0;
-            power_w += rail.v * (rail.current_a + made.dummy_a);
-            if (!bondCounts(output, rail))
-                continue;
-            const bool opened = output.bonded == Bond::Negative || output.bonded == Bond::Positive;
-            bonded = bonded || opened;
-            const Verdict verdict = output.bonded == Bond::Unknown ? Verdict::Unknown
-                                    : opened                       ? Verdict::Tight
-                                                                   : Verdict::Fits;
-            out.floating_verdict = worse(out.floating_verdict.value_or(Verdict::Fits), verdict);
-        }
-        for (std::size_t o = 0; o < unit.outputs.size(); ++o) {
-            const bool serving = std::ranges::any_of(
-                places, [&](const Place& place) { return place.unit == u && place.output == o; });
-            if (serving || unit.outputs[o].least_a <= 0)
-                continue;
-            out.idle.push_back({unit.outputs[o].name, unit.outputs[o].least_a});
-            out.idle_verdict = Verdict::Tight;
-            loads = true;
-            power_w += unit.outputs[o].v * unit.outputs[o].least_a;
-        }
-        if (unit.total_w) {
-            const auto total = judgedShare(power_w, *unit.total_w, frame.share);
+        Asked asked;
+        for (std::size_t r = 0; r < places.size(); ++r)
+            if (places[r].unit == u)
+                serve(m_need.rails[r], outputAt(places[r]), frame.share, out, asked);
+        leaveIdle(u, places, out, asked);
+        if (frame.unit->total_w) {
+            const auto total = judgedShare(asked.power_w, *frame.unit->total_w, frame.share);
             out.total_use = total.use;
             out.total_verdict = total.verdict;
         }
-        const std::array<std::pair<UnitAction, bool>, 5> asked{
-            {{UnitAction::Trim, trims},
-             {UnitAction::DummyLoad, loads},
-             {UnitAction::SelectMains, m_need.mains && unit.input.ranges.size() > 1},
-             {UnitAction::OpenBond, bonded},
-             {UnitAction::Enable, unit.enable != EnablePin::None}}};
-        for (const auto& [action, wanted] : asked)
-            if (wanted)
-                out.actions.push_back(action);
+        out.actions = actionsOf(*frame.unit, asked);
         out.verdict = worstOf(out);
         return out;
+    }
+
+    void serve(const WantedRail& rail, const UnitOutput& output, double share, MatchedUnit& out,
+               Asked& asked) const
+    {
+        const MatchedRail& made = out.rails.emplace_back(matchedRail(rail, output, share));
+        asked.trims = asked.trims || std::abs(made.set_v - output.v) > limit_share * output.v;
+        asked.loads = asked.loads || made.dummy_a > 0;
+        asked.power_w += rail.v * (rail.current_a + made.dummy_a);
+        if (!bondCounts(output, rail))
+            return;
+        const bool bonded = output.bonded == Bond::Negative || output.bonded == Bond::Positive;
+        asked.opens_bond = asked.opens_bond || bonded;
+        const Verdict verdict = output.bonded == Bond::Unknown ? Verdict::Unknown
+                                : bonded                       ? Verdict::Tight
+                                                               : Verdict::Fits;
+        out.floating_verdict = worse(out.floating_verdict.value_or(Verdict::Fits), verdict);
+    }
+
+    /// Outputs that serve no rail and want a load all the same.
+    void leaveIdle(std::size_t u, const std::vector<Place>& places, MatchedUnit& out, Asked& asked) const
+    {
+        const std::vector<UnitOutput>& outputs = m_units[u].unit->outputs;
+        for (std::size_t o = 0; o < outputs.size(); ++o) {
+            const bool serving = std::ranges::any_of(
+                places, [&](const Place& place) { return place.unit == u && place.output == o; });
+            if (serving || outputs[o].least_a <= 0)
+                continue;
+            out.idle.push_back({outputs[o].name, outputs[o].least_a});
+            out.idle_verdict = Verdict::Tight;
+            asked.loads = true;
+            asked.power_w += outputs[o].v * outputs[o].least_a;
+        }
+    }
+
+    std::vector<UnitAction> actionsOf(const ShelfUnit& unit, const Asked& asked) const
+    {
+        const std::array<std::pair<UnitAction, bool>, 5> all{
+            {{UnitAction::Trim, asked.trims},
+             {UnitAction::DummyLoad, asked.loads},
+             {UnitAction::SelectMains, m_need.mains && unit.input.ranges.size() > 1},
+             {UnitAction::OpenBond, asked.opens_bond},
+             {UnitAction::Enable, unit.enable != EnablePin::None}}};
+        std::vector<UnitAction> actions;
+        for (const auto& [action, wanted] : all)
+            if (wanted)
+                actions.push_back(action);
+        return actions;
     }
 
     static Verdict worstOf(const MatchedUnit& unit)

@@ -190,8 +190,8 @@ InrushPage::InrushPage(JobSession& session, Look& look, QWidget* parent)
     m_import->setWordWrap(true);
     row->addWidget(m_import, 1);
     left->addLayout(row);
-    body().addLayout(left, 3);
-    body().addWidget(side(), 2);
+    body().addLayout(left, 5);
+    body().addWidget(side(), 4);
     connect(import, &QPushButton::clicked, this, [this] {
         const QString path =
             QFileDialog::getOpenFileName(this, tr("Captured surge"), {}, tr("CSV (*.csv *.txt)"));

@@ -40,17 +40,20 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
     drawing->setFixedWidth(look.px(272));
     body().addWidget(drawing);
     auto* side = new QVBoxLayout;
-    auto* head = new QHBoxLayout;
-    addTabs(*head, {tr("Fixed part"), tr("Temporary trimmer"), tr("Two schools")}, [this](int index) {
-        m_session.clearPreview();
-        m_stack->setCurrentIndex(index);
-        if (index < 2)
-            m_session.edit(tr("route"), [index](Job& job) { job.plan.route = static_cast<Route>(index); });
-    });
-    head->addStretch();
     auto* onePart = new TickField(
         tr("one part"), [](const Job& j) { return j.plan.max_parts == 1; },
         [](Job& j, bool on) { j.plan.max_parts = on ? 1 : 2; }, session);
+    auto* head = new QHBoxLayout;
+    addTabs(*head, {tr("Fixed part"), tr("Temporary trimmer"), tr("Two schools")},
+            [this, onePart](int index) {
+                m_session.clearPreview();
+                onePart->setVisible(index == 0);
+                m_stack->setCurrentIndex(index);
+                if (index < 2)
+                    m_session.edit(tr("route"),
+                                   [index](Job& job) { job.plan.route = static_cast<Route>(index); });
+            });
+    head->addStretch();
     head->addWidget(onePart);
     side->addLayout(head);
     side->addWidget(m_stack, 1);
