@@ -138,11 +138,11 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     };
     using ui::PlanKind;
     for (const Workspace& w : {Workspace{"ferry-shed-display", PlanKind::Load, 1, "minimum-load"},
-                               Workspace{"rain-gauge-logger", PlanKind::Rewind, 0, "rewind"},
                                Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
-                               Workspace{"splicing-bench", PlanKind::Limit, 0, "current-limit"},
                                Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
-                               Workspace{"ferry-shed-display", PlanKind::Choose, 0, "choose"},
+                               Workspace{"tide-house-cabinet", PlanKind::Choose, 0, "choose"},
+                               Workspace{"tide-house-cabinet", PlanKind::Fit, 0, "fit"},
+                               Workspace{"tide-house-cabinet", PlanKind::Wires, 0, "wires"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
                                Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
                                Workspace{"chart-recorder", PlanKind::Evidence, 0, "evidence"},

@@ -1,6 +1,7 @@
 #include "ui/session.h"
 
 #include "ui/look.h"
+#include "ui/photos.h"
 
 #include <algorithm>
 
@@ -204,6 +205,12 @@ bool JobSession::log(LogEntry entry)
     if (entry.kind == LogKind::Reading) {
         entry.stage = stageOf(entry, m_evaluation);
         m_lastPoint = *entry.point;
+    }
+    if (entry.kind == LogKind::Photo && entry.text) {
+        const KeptPhoto kept = keepPhoto(m_store.path(), qs(*entry.text));
+        entry.text = kept.name.toStdString();
+        if (!kept.problem.isEmpty())
+            Q_EMIT problem(kept.problem);
     }
     const LogKind kind = entry.kind;
     const std::optional<std::string> step = entry.step;

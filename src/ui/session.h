@@ -23,6 +23,9 @@ public:
     JobSession(JobStore store, std::function<double()> now_s, QObject* parent = nullptr);
 
     const Job& job() const { return m_preview ? *m_preview : m_job; }
+    /// Without what is only looked at.
+    const Job& edited() const { return m_job; }
+    bool previewing() const { return m_preview.has_value(); }
     const Evaluation& evaluation() const { return m_evaluation; }
     const JobStore& store() const { return m_store; }
     /// The simulation of the job's rectifier chain as it is; nothing while none has come in.

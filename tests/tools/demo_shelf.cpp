@@ -1,5 +1,6 @@
 #include "demo_shelf.h"
 
+#include <algorithm>
 #include <stdexcept>
 
 namespace offshoot {
@@ -58,6 +59,36 @@ void terminals(ShelfEntry& entry, double screw_a, std::int64_t wires)
                            .dz_m = size.z_m});
 }
 
+/// Its screws in a row along the front, mains at the left.
+void spots(ShelfEntry& entry)
+{
+    const BoxSize& size = *entry.unit.size;
+    constexpr double in_mm = 9;
+    const auto count = static_cast<double>(entry.terminals.size());
+    double at = 0.5;
+    for (const NewTerminal& terminal : entry.terminals) {
+        entry.spots.push_back({.terminal = terminal.name,
+                               .x_m = size.x_m * at / count,
+                               .y_m = std::min(in_mm * mm, size.y_m / 2),
+                               .z_m = size.z_m / 2});
+        at += 1;
+    }
+}
+
+/// By what its rectifier and filter draw at the crest, cold, and what its slow start bears.
+void habits(ShelfEntry& entry, Mounting mounting)
+{
+    entry.mounting = mounting;
+    if (entry.unit.input.kind != InputCurrent::Ac)
+        return;
+    double power_w = 0;
+    for (const UnitOutput& output : entry.unit.outputs)
+        power_w += output.v * output.rated_a;
+    entry.inrush_a = power_w > 200 ? 45 : power_w > 60 ? 35 : 25;
+    entry.load_max_f = power_w > 200 ? 20e-3 : 6.8e-3;
+    entry.standby_w = power_w > 200 ? 4 : 0.5;
+}
+
 void fan(ShelfEntry& entry)
 {
     const BoxSize& size = *entry.unit.size;
@@ -94,17 +125,29 @@ Shelf demoShelf()
         entry.unit.derating = usual_derating;
         holes(entry, 4, 3.2);
         terminals(entry, 10, 1);
+        spots(entry);
+        habits(entry, Mounting::OpenBoard);
     };
     const auto caged = [&](const char* plate, const char* note) {
         ShelfEntry& entry = add(shelf, plate, note);
         entry.unit.derating = usual_derating;
         holes(entry, 12, 3.5);
-        terminals(entry, 16, 2);
+        terminals(entry, entry.unit.outputs.front().rated_a > 16 ? 40 : 16, 2);
+        if (entry.unit.outputs.front().rated_a > 16)
+            for (NewTerminal& terminal : entry.terminals)
+                if (terminal.function != "L" && terminal.function != "N" && terminal.function != "PE") {
+                    terminal.max_wires = 9; // a bar with a row of screws
+                    terminal.area_max_m2 = 16e-6;
+                }
+        spots(entry);
+        habits(entry, Mounting::Cage);
     };
     const auto module = [&](const char* plate, const char* note) {
         ShelfEntry& entry = add(shelf, plate, note);
         holes(entry, 2.5, 2.2);
         terminals(entry, 5, 1);
+        spots(entry);
+        habits(entry, Mounting::Module);
     };
     board(
         "Dunlet 25: 5V 5A ±3% peak 6A ripple 80mV bonded none 90-264V 47-63Hz class 2 99x51x28 80% 0.15kg x3",
@@ -115,6 +158,9 @@ Shelf demoShelf()
     board("Dunlet 60-24: 24V 2.5A ±2% trim 21.6-26.4 ripple 120mV bonded none 90-264V 47-63Hz class 1 "
           "101x51x30 87% 0.21kg x2",
           "open board");
+    board("Dunlet 15: 15V 1.2A ±2% trim 14.2-15.8 isolated bonded none ripple 60mV 90-264V 47-63Hz class 1 "
+          "88x46x26 82% 0.12kg x2",
+          "open board, its output free of everything");
     caged("Oyster 40: 5V 4A ±3% least 0.2A ripple 80mV 12V 1.5A ±5% ripple 120mV 40W 88-264V 47-63Hz class 1 "
           "97x100x38 78% 0.35kg",
           "cage with terminals");
@@ -167,6 +213,14 @@ Shelf demoShelf()
            "buck module, adjustable");
     module("Limpet 10: 12V 10A ±1% trim 1.2-36 ripple 50mV dc 10-65V 65x57x21 92%",
            "adjustable volts and amperes, with a readout");
+    for (ShelfEntry& entry : shelf.units) {
+        if (entry.note.starts_with("sealed"))
+            habits(entry, Mounting::Adapter);
+        else if (entry.note.starts_with("rack"))
+            entry.mounting = Mounting::Rack;
+        else if (entry.note.starts_with("computer"))
+            entry.mounting = Mounting::Computer;
+    }
     return shelf;
 }
 

@@ -21,7 +21,9 @@ constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, wo
                          Demo{"fog-signal-amplifier.offshoot", describeFogSignal, workFogSignal},
                          Demo{"barograph-amplifier.offshoot", describeBarograph, workBarograph},
                          Demo{"rain-gauge-logger.offshoot", describeRainGauge, workRainGauge},
-                         Demo{"splicing-bench.offshoot", describeSplicing, workSplicing}};
+                         Demo{"splicing-bench.offshoot", describeSplicing, workSplicing},
+                         Demo{"tide-house-cabinet.offshoot", describeTideHouse, workTideHouse},
+                         Demo{"wind-recorder.offshoot", describeWindRecorder, workWindRecorder}};
 
 } // namespace
 

@@ -15,11 +15,7 @@ constexpr double use_step = 1e-9; ///< uses are compared rounded to this
 double rounded(double use) { return std::round(use / use_step) * use_step; }
 
 /// An output of a candidate: which of its units, which of that unit's outputs.
-struct Place
-{
-    std::size_t unit;
-    std::size_t output;
-};
+using Place = ServedBy;
 
 /// How good a way to give the rails is: the less the better.
 struct Score
@@ -209,12 +205,23 @@ public:
         give(m_floor);
         if (!m_best)
             return std::nullopt;
-        UnitsOption out{.units = {}, .worst_use = m_score.use, .rated_w = 0, .verdict = Verdict::Fits};
+        return as(*m_best);
+    }
+
+    /// This way, whatever others there are.
+    UnitsOption as(const std::vector<Place>& places) const
+    {
+        UnitsOption out{.units = {}, .worst_use = 0, .rated_w = 0, .verdict = Verdict::Fits};
+        Score score;
         for (std::size_t u = 0; u < m_units.size(); ++u) {
-            out.units.push_back(matched(u, *m_best));
+            const MatchedUnit& unit = out.units.emplace_back(matched(u, places));
+            for (const MatchedRail& rail : unit.rails)
+                addRail(score, rail);
+            score.add(unit.total_use);
             out.rated_w += ratedPower(*m_units[u].unit);
-            out.verdict = worse(out.verdict, out.units.back().verdict);
+            out.verdict = worse(out.verdict, unit.verdict);
         }
+        out.worst_use = score.use;
         return out;
     }
 
@@ -510,6 +517,15 @@ Verdict railVerdict(const MatchedRail& rail)
     Verdict worst = worse(rail.voltage_verdict, rail.current_verdict);
     worst = worse(worst, worse(rail.peak_verdict, rail.least_verdict));
     return rail.ripple_verdict ? worse(worst, *rail.ripple_verdict) : worst;
+}
+
+UnitsOption matchAs(const WantedUnit& need, const std::vector<ShelfUnit>& units,
+                    const std::vector<ServedBy>& served)
+{
+    std::vector<UnitFrame> frames;
+    for (const ShelfUnit& unit : units)
+        frames.push_back(frameOf(need, unit));
+    return Candidate(need, std::move(frames)).as(served);
 }
 
 UnitsMatchResult unitsMatch(const UnitsMatchInput& in)

@@ -143,4 +143,14 @@ void fields(Fields& f, UnitsMatchResult& out);
 /// use.
 UnitsMatchResult unitsMatch(const UnitsMatchInput& in);
 
+/// The output that serves a rail.
+struct ServedBy
+{
+    std::size_t unit;
+    std::size_t output;
+};
+/// One way by itself, judged as the search does: `served` has a place for each rail of the need.
+UnitsOption matchAs(const WantedUnit& need, const std::vector<ShelfUnit>& units,
+                    const std::vector<ServedBy>& served);
+
 } // namespace offshoot

@@ -34,7 +34,12 @@ public:
         std::ranges::stable_sort(order, [&](std::size_t a, std::size_t b) {
             const OldWire& x = in.wires[a];
             const OldWire& y = in.wires[b];
-            return earth(x) != earth(y) ? earth(x) : x.current_a > y.current_a;
+            if (earth(x) != earth(y))
+                return earth(x);
+            // A choice that was made keeps its room.
+            if (x.pulled_to.has_value() != y.pulled_to.has_value())
+                return x.pulled_to.has_value();
+            return x.current_a > y.current_a;
         });
         for (const std::size_t wire : order)
             deal(wire);
@@ -93,6 +98,10 @@ private:
         for (std::size_t t = 0; t < m_in.terminals.size(); ++t) {
             if (!mayTake(t, what) || !hasRoom(t))
                 continue;
+            if (what.pulled_to && m_in.terminals[t].name == *what.pulled_to) {
+                best = t;
+                break;
+            }
             if (!best || wanted(t) > wanted(*best) || (wanted(t) == wanted(*best) && use(t) < use(*best)))
                 best = t;
         }

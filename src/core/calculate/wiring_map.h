@@ -26,6 +26,7 @@ struct OldWire
     std::optional<double> area_m2 = {};
     std::optional<double> length_m = {}; ///< free length that is left
     std::optional<double> insulation_v = {};
+    std::optional<std::string> pulled_to = {}; ///< somebody's own choice of terminal; in no document
 };
 void fields(Fields& f, OldWire& value);
 

@@ -1,5 +1,6 @@
 #include "core/evaluate/choose_view.h"
 
+#include "core/evaluate/evaluation.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
 
@@ -9,82 +10,16 @@ namespace offshoot {
 
 namespace {
 
-OutputPolarity polarityOf(const Rail& rail)
+/// The option that the plan holds.
+std::optional<std::size_t> plannedOption(const Job& job, const std::vector<UnitsOption>& options)
 {
-    return rail.negative ? OutputPolarity::Negative : OutputPolarity::Positive;
-}
-
-/// The need as `units.match` takes it; the sentence says what is missing.
-std::optional<WantedUnit> wantedUnit(const Job& job, ChooseView& view)
-{
-    const Need& need = job.need;
-    if (!need.target || !need.current_a) {
-        view.sentence = "Say in Need what the load wants and draws.";
+    if (!job.plan.replace)
         return std::nullopt;
-    }
-    WantedUnit wanted{.rails = {}};
-    const Rail& first = job.found.rails.front();
-    wanted.rails.push_back({.name = first.name,
-                            .v = need.target->v,
-                            .min_v = need.target->min_v,
-                            .max_v = need.target->max_v,
-                            .current_a = *need.current_a,
-                            .peak_a = need.peak_a,
-                            .least_a = std::min(need.least_a.value_or(0), *need.current_a),
-                            .ripple_max_v = need.ripple_max_v,
-                            .polarity = polarityOf(first)});
-    if (need.peak_a && *need.peak_a < *need.current_a)
-        wanted.rails.back().peak_a.reset();
-    for (const RailNeed& other : need.others) {
-        const Rail* rail = railNamed(job.found, other.rail);
-        if (rail == nullptr || rail == &first)
-            continue;
-        const double v =
-            std::clamp(rail->v_v.value_or((other.min_v + other.max_v) / 2), other.min_v, other.max_v);
-        const auto usual_a = typicalCurrent(*rail);
-        if (!usual_a)
-            view.assumed.push_back(other.rail + ": nothing drawn, enter its users in Found");
-        wanted.rails.push_back({.name = other.rail,
-                                .v = v,
-                                .min_v = other.min_v,
-                                .max_v = other.max_v,
-                                .current_a = usual_a.value_or(0),
-                                .least_a = std::min(leastCurrent(*rail), usual_a.value_or(0)),
-                                .polarity = polarityOf(*rail)});
-    }
-    if (job.found.dcFed()) {
-        const DirectInput& direct = job.found.direct;
-        if (!direct.min_v || !direct.max_v || *direct.min_v > *direct.max_v) {
-            view.sentence = "Enter in Found between which voltages the feed lies.";
-            return std::nullopt;
-        }
-        wanted.feed = DcFeed{*direct.min_v, *direct.max_v};
-    } else if (need.mains.v_assumed) {
-        view.sentence = mains_unsaid;
-        return std::nullopt;
-    } else {
-        wanted.mains = WantedMains{.v = need.mains.v_v, .spread = need.mains.spread, .f_hz = need.mains.f_hz};
-    }
-    constexpr double zero_celsius_k = 273.15;
-    view.assumed.push_back(significant(wanted.ambient_k - zero_celsius_k, 3) + " °C around it");
-    view.assumed.emplace_back("the window holds at its terminals: what drops on the run comes on top");
-    return wanted;
-}
-
-/// An old unit of class II says nothing of an earth: whether one that needs it may take its place is not
-/// known.
-void doubtEarth(std::vector<UnitsOption>& options, const std::vector<ShelfEntry>& shelf)
-{
-    for (UnitsOption& option : options)
-        for (MatchedUnit& unit : option.units) {
-            const ShelfEntry* entry = entryNamed(shelf, unit.name);
-            if (entry == nullptr || entry->unit.protection_class != 1 || !unit.earth_verdict)
-                continue;
-            unit.earth_verdict = worse(*unit.earth_verdict, Verdict::Unknown);
-            unit.verdict = worse(unit.verdict, Verdict::Unknown);
-            option.verdict = worse(option.verdict, Verdict::Unknown);
-        }
-    std::ranges::stable_sort(options, {}, [](const UnitsOption& option) { return badness(option.verdict); });
+    const std::string names = unitNames(*job.plan.replace);
+    const auto at = std::ranges::find_if(
+        options, [&](const UnitsOption& option) { return unitNames(option) == names; });
+    return at == options.end() ? std::nullopt
+                               : std::optional(static_cast<std::size_t>(at - options.begin()));
 }
 
 School repairOrReplace(const ChooseView& view, const Figures& figures)
@@ -131,14 +66,6 @@ std::string sentenceOf(const ChooseView& view)
 
 } // namespace
 
-std::string unitNames(const UnitsOption& option)
-{
-    std::string text;
-    for (const MatchedUnit& unit : option.units)
-        text += (text.empty() ? "" : " and ") + unit.name;
-    return text;
-}
-
 std::string asksFor(const UnitsOption& option)
 {
     std::string text;
@@ -152,7 +79,10 @@ ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<
                       std::int64_t most)
 {
     ChooseView view;
-    view.wanted = wantedUnit(job, view);
+    Wanted wanted = wantedOf(job);
+    view.wanted = std::move(wanted.unit);
+    view.assumed = std::move(wanted.assumed);
+    view.sentence = std::move(wanted.missing);
     if (!view.wanted)
         return view;
     if (shelf.empty()) {
@@ -164,38 +94,23 @@ ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<
         in.shelf.push_back(entry.unit);
     in.limit = static_cast<std::int64_t>(most_on_shelf);
     view.options = unitsMatch(in).options;
-    if (job.found.earth_class != EarthClass::ClassI)
-        doubtEarth(view.options, shelf);
-    view.school = repairOrReplace(view, figures);
+    if (job.found.earth_class != EarthClass::ClassI) {
+        for (UnitsOption& option : view.options)
+            doubtEarth(option, in.shelf);
+        std::ranges::stable_sort(view.options, {},
+                                 [](const UnitsOption& option) { return badness(option.verdict); });
+    }
+    view.planned = plannedOption(job, view.options);
+    // What repairing comes to is asked of the job without the replacement.
+    if (job.plan.replace) {
+        Job repaired = job;
+        repaired.plan.replace.reset();
+        view.school = repairOrReplace(view, figuresOf(repaired));
+    } else {
+        view.school = repairOrReplace(view, figures);
+    }
     view.sentence = sentenceOf(view);
     return view;
-}
-
-std::string actionText(UnitAction action, const MatchedUnit& unit)
-{
-    std::string text;
-    const auto each = [&](const std::string& more) { text += (text.empty() ? "" : ", ") + more; };
-    switch (action) {
-    case UnitAction::Trim:
-        for (const MatchedRail& rail : unit.rails)
-            each("set " + rail.output + " to " + volts(rail.set_v));
-        return text;
-    case UnitAction::DummyLoad:
-        for (const MatchedRail& rail : unit.rails)
-            if (rail.dummy_a > 0)
-                each("a dummy load of " + amps(rail.dummy_a) + " on " + rail.output);
-        for (const IdleOutput& idle : unit.idle)
-            each("a dummy load of " + amps(idle.dummy_a) + " on " + idle.output + ", which serves nobody");
-        return text;
-    case UnitAction::SelectMains:
-        return unit.selector ? "the selector at " + *unit.selector
-                             : "a selector that has no place for this mains";
-    case UnitAction::OpenBond:
-        return "the bond of its output opened, never the protective earth";
-    case UnitAction::Enable:
-        return "its enable pin held on";
-    }
-    return text;
 }
 
 std::vector<JudgedLine> judgedLines(const MatchedUnit& unit)

@@ -4,6 +4,7 @@
 #include "core/calculate/units_match.h"
 #include "core/job/job.h"
 #include "core/kinds/job_figures.h"
+#include "core/kinds/replace/wanted.h"
 #include "core/kinds/school.h"
 #include "core/supply/shelf.h"
 
@@ -18,6 +19,7 @@ struct ChooseView
     std::optional<WantedUnit> wanted; ///< nothing until the need says enough
     std::vector<std::string> assumed;
     std::vector<UnitsOption> options; ///< best first
+    std::optional<std::size_t> planned = {}; ///< of the options the one that the plan holds
     School school;                    ///< repair or replace; no sides without a need
     std::string sentence;
 };
@@ -25,12 +27,8 @@ struct ChooseView
 ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<ShelfEntry>& shelf,
                       std::int64_t most);
 
-/// "Oyster 40 and Winkle 12".
-std::string unitNames(const UnitsOption& option);
 /// What its units ask for, in one line.
 std::string asksFor(const UnitsOption& option);
-/// "trim 24 V to 23.5 V", with the number that it takes.
-std::string actionText(UnitAction action, const MatchedUnit& unit);
 /// Everything that was judged of a unit, worst first.
 struct JudgedLine
 {

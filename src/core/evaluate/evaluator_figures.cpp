@@ -264,7 +264,10 @@ void Evaluator::evaluateConsequences()
         in.mains.v_v = mains.v_v;
     if (!mains.spread_assumed)
         in.mains.spread = mains.spread;
-    for (std::size_t i = 0; i < std::min(in.supply.rails.size(), m_e.rails_found_v.size()); ++i)
+    // Another unit's own plate says what it gives.
+    const bool other_unit = std::ranges::any_of(plannedKinds(m_job), &Kind::replaces);
+    for (std::size_t i = 0; !other_unit && i < std::min(in.supply.rails.size(), m_e.rails_found_v.size());
+         ++i)
         in.supply.rails[i].v_v = m_e.rails_found_v[i];
     // Nothing regulates it: what the chain gives without load is the highest, once it is simulated.
     const bool chained = m_job.found.topology == Topology::Unregulated && plannedChain(m_job) != nullptr;
@@ -291,6 +294,11 @@ void Evaluator::evaluateConsequences()
             row.worse = true;
     for (const auto& more : {evidenceRows(m_job, m_e.unit.supply), kindRows(m_job, m_e, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
+    // Set inside the range on its plate, another unit's own papers answer for the parts in it.
+    if (other_unit)
+        std::erase_if(m_e.consequences.rows, [](const ConsequenceRow& row) {
+            return !row.limit && (row.id == RowId::OutputCapacitorVoltage || row.id == RowId::TripVoltage);
+        });
     // The chain's own rows judge its capacitors, without load too.
     if (chained)
         std::erase_if(m_e.consequences.rows, [](const ConsequenceRow& row) {
@@ -310,10 +318,9 @@ void Evaluator::evaluateConsequences()
 /// the unit as it was, and what is worse follows from them.
 void Evaluator::foundAsItWas(ConsequencesInput in)
 {
-    const Supply planned = in.supply;
     in.supply = m_job.found;
     for (std::size_t i = 0; i < in.supply.rails.size(); ++i)
-        in.supply.rails[i].v_v = planned.rails[i].v_v;
+        in.supply.rails[i].v_v = m_e.rails_found_v[i];
     const ConsequencesResult as_found = consequences(in);
     for (ConsequenceRow& row : m_e.consequences.rows) {
         const auto was = std::ranges::find_if(as_found.rows,

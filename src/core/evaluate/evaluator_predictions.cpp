@@ -25,7 +25,7 @@ void Evaluator::predictRails(Predictions& predictions) const
     for (std::size_t i = 1; i < m_job.found.rails.size(); ++i) {
         const Rail& rail = m_job.found.rails[i];
         const auto& found_v = m_e.rails_found_v[i];
-        if (!found_v)
+        if (!found_v || !m_e.rails_planned_v[i])
             continue;
         const auto around = [&rail](double v) {
             return signedWindow(rail, v * (1 - usual_spread), v * (1 + usual_spread));

@@ -56,29 +56,29 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
         view.sentence = mains_unsaid;
         return view;
     }
-    if (job.found.sealed() && view.result.verdict != Verdict::Breaks)
+    if (planned.sealed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned, planned).verdict;
     const EvidenceResult& r = view.result;
     const std::string mains =
         significant(job.need.mains.v_v, 4) + " V ±" + formatPercent(job.need.mains.spread, 3);
     const std::string most =
-        r.ruled_by ? *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most" : "";
+        r.ruled_by ? ' ' + *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most." : "";
     if (!r.unread.empty())
         view.next = "Read " + r.unread.front() + " next.";
     else if (!r.missing.empty())
         view.next = "Read the " + std::string(kindWords(r.missing.front())) + " next.";
     switch (r.verdict) {
     case Verdict::Fits:
-        view.sentence = "Good for " + mains + ". " + most + ".";
+        view.sentence = "Good for " + mains + "." + most;
         break;
     case Verdict::Tight:
-        view.sentence = "Just good for " + mains + ". " + most + ".";
+        view.sentence = "Just good for " + mains + "." + most;
         break;
     case Verdict::Breaks:
-        view.sentence = "Not for " + mains + ". " + most + ".";
+        view.sentence = "Not for " + mains + "." + most;
         break;
     case Verdict::Unknown:
-        view.sentence = "Not known yet for " + mains + "." + (most.empty() ? "" : " So far " + most + ".");
+        view.sentence = "Not known yet for " + mains + "." + (most.empty() ? "" : " So far" + most);
         break;
     }
     return view;

@@ -80,7 +80,7 @@ public:
         const bool permitted = papersPermit(r);
         if (strapped == Verdict::Unknown && !permitted)
             return {Verdict::Unknown, "How its primaries are connected is not known."};
-        if (m_supply.sealed())
+        if (m_supply.sealed() || m_supply.topology == Topology::SealedModule)
             return permitted
                        ? MainsBearing{Verdict::Tight, "Its label permits it; nothing inside can be read."}
                        : MainsBearing{Verdict::Unknown, "Read its label."};
@@ -179,7 +179,7 @@ EvidenceInput evidenceInput(const Supply& supply, const Mains& mains)
     EvidenceInput in{.clues = supply.mains_side.clues,
                      .target = {.v_v = mains.v_v, .spread = mains.spread, .f_hz = mains.f_hz},
                      .needed = {}};
-    if (supply.sealed())
+    if (supply.sealed() || supply.topology == Topology::SealedModule)
         return in;
     addKnownParts(in.clues, supply);
     in.needed = isMainsSwitcher(supply.topology) ? std::vector{ClueKind::BulkCap, ClueKind::FuseV}

@@ -10,5 +10,7 @@ namespace offshoot {
 
 /// Every part that the plan uses or asks for, then the tools of its steps.
 std::vector<PartLine> partsOf(const Job& job, const Evaluation& evaluation);
+/// As a table: part,where,replaces,to_get,tool.
+std::string writePartsCsv(const std::vector<PartLine>& parts);
 
 } // namespace offshoot

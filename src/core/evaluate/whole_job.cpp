@@ -380,7 +380,7 @@ WholeJob wholeJob(const Job& job, const Evaluation& e)
                     .units = static_cast<std::int64_t>(unitCount(job)),
                     .of_units = {},
                     .dc_fed = job.found.dcFed(),
-                    .sealed = job.found.sealed(),
+                    .sealed = job.found.outsideOnly(),
                     .open_frame = job.found.housing() == Enclosure::OpenFrame,
                     .signed_off = e.signed_off};
     for (const StationView& view : e.stations)

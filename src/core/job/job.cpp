@@ -121,6 +121,8 @@ const Supply& unitSupply(const Job& job, std::size_t unit)
 
 const RectifierChain* plannedChain(const Job& job)
 {
+    if (job.plan.replace) // it goes with the unit that it is in
+        return nullptr;
     if (job.plan.chain)
         return &*job.plan.chain;
     return job.found.mains_side.chain ? &*job.found.mains_side.chain : nullptr;

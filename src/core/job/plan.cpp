@@ -2,6 +2,8 @@
 
 #include "core/values/figures.h"
 
+#include <algorithm>
+
 namespace offshoot {
 
 bool Refit::covers(const ConsequenceRow& judged) const
@@ -134,6 +136,49 @@ void fields(Fields& f, LimiterPlan& value)
     f.may("delay_threshold_v", value.delay_threshold_v, range::positive);
 }
 
+void fields(Fields& f, ServedRail& value)
+{
+    f.need("rail", value.rail);
+    f.need("output", value.output);
+    f.need("set_v", value.set_v, range::positive);
+    f.may("dummy_a", value.dummy_a, range::not_negative);
+}
+
+void fields(Fields& f, PlacedAt& value)
+{
+    constexpr std::int64_t most_turn = 270;
+    f.may("turn", value.turn, 0, most_turn);
+    f.may("x_m", value.x_m);
+    f.may("y_m", value.y_m);
+    f.may("standoff_m", value.standoff_m, range::not_negative);
+    f.demand(value.turn % 90 == 0, ErrorCode::OutOfRange, "turn", "a turn is 0, 90, 180 or 270");
+}
+
+void fields(Fields& f, ReplacingUnit& value)
+{
+    f.need("entry", value.entry);
+    f.need("rails", value.rails, Lengths{1, 6});
+    f.may("selector", value.selector);
+    f.may("place", value.place);
+    for (const ServedRail& rail : value.rails)
+        f.demand(std::ranges::any_of(value.entry.unit.outputs,
+                                     [&](const UnitOutput& o) { return o.name == rail.output; }),
+                 ErrorCode::Inconsistent, "rails", "it has no output " + rail.output);
+}
+
+void fields(Fields& f, PulledWire& value)
+{
+    f.need("wire", value.wire);
+    f.need("terminal", value.terminal);
+}
+
+void fields(Fields& f, ReplacePlan& value)
+{
+    f.need("units", value.units, Lengths{1, 2});
+    f.may("new_wires", value.new_wires);
+    f.may("pulled", value.pulled);
+}
+
 void fields(Fields& f, Refit& value)
 {
     f.need("row", value.row);
@@ -167,6 +212,7 @@ void fields(Fields& f, Plan& value)
     f.may("connection", value.connection);
     f.may("limiter", value.limiter);
     f.may("chain", value.chain);
+    f.may("replace", value.replace);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }

@@ -7,6 +7,7 @@
 #include "core/calculate/inrush.h"
 #include "core/calculate/parallel.h"
 #include "core/judge/consequences.h"
+#include "core/supply/shelf.h"
 
 #include <optional>
 #include <string>
@@ -175,6 +176,63 @@ struct LimiterPlan
 };
 void fields(Fields& f, LimiterPlan& value);
 
+/// The output of a new unit that serves a rail, and what it is set to.
+struct ServedRail
+{
+    std::string rail;
+    std::string output;
+    double set_v;       ///< magnitude
+    double dummy_a = 0; ///< what a dummy load has to draw
+    Json unknown = {};
+    bool operator==(const ServedRail&) const = default;
+};
+void fields(Fields& f, ServedRail& value);
+
+/// Where it is screwed down: its corner from that of the case, turned counter-clockwise, seen from above.
+struct PlacedAt
+{
+    std::int64_t turn = 0; ///< 0, 90, 180 or 270 degrees
+    double x_m = 0;
+    double y_m = 0;
+    double standoff_m = 0.006; ///< its base above the floor
+    Json unknown = {};
+    bool operator==(const PlacedAt&) const = default;
+};
+void fields(Fields& f, PlacedAt& value);
+
+/// A unit that comes in. The plan keeps its own copy: the shelf may lose it.
+struct ReplacingUnit
+{
+    ShelfEntry entry;
+    std::vector<ServedRail> rails;
+    std::optional<std::string> selector = {}; ///< where it has to stand
+    std::optional<PlacedAt> place = {};
+    Json unknown = {};
+    bool operator==(const ReplacingUnit&) const = default;
+};
+void fields(Fields& f, ReplacingUnit& value);
+
+/// A wire that somebody put on a terminal of his own choice.
+struct PulledWire
+{
+    std::string wire;
+    std::string terminal;
+    Json unknown = {};
+    bool operator==(const PulledWire&) const = default;
+};
+void fields(Fields& f, PulledWire& value);
+
+/// Other units in the place of the old one.
+struct ReplacePlan
+{
+    std::vector<ReplacingUnit> units; ///< 1 or 2
+    std::vector<Wire> new_wires = {}; ///< made for it; known by who made them
+    std::vector<PulledWire> pulled = {};
+    Json unknown = {};
+    bool operator==(const ReplacePlan&) const = default;
+};
+void fields(Fields& f, ReplacePlan& value);
+
 /// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
 struct Refit
 {
@@ -215,6 +273,7 @@ struct Plan
     std::optional<ConnectionPlan> connection = {};
     std::optional<LimiterPlan> limiter = {};
     std::optional<RectifierChain> chain = {};
+    std::optional<ReplacePlan> replace = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     Json unknown = {};

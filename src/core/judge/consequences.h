@@ -83,11 +83,25 @@ enum class RowId {
     ChainPlate,
     ChainCapacitor,
     ChainRipple,
+    // Of other units in the place of the old one:
+    NewVoltage,
+    NewPeak,
+    NewRipple,
+    NewLeast,
+    NewPower,
+    NewInput,
+    NewEarth,
+    NewBond,
+    NewInrush,
+    NewStart,
+    NewFit,
+    NewClearance,
+    NewWires,
 };
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 58> list{
+    static constexpr std::array<std::string_view, 71> list{
         "fuse_voltage",      "fuse_current",         "input_rectifier_reverse",
         "bulk_voltage",      "switch_voltage",       "clamp_level",
         "converter_duty",    "auxiliary_low",        "auxiliary_high",
@@ -107,7 +121,11 @@ struct Words<RowId>
         "bypass_contacts",   "chain_output",         "chain_reverse",
         "chain_peak",        "chain_mean",           "chain_hot_start",
         "chain_first",       "chain_plate",          "chain_capacitor",
-        "chain_ripple"};
+        "chain_ripple",      "new_voltage",          "new_peak",
+        "new_ripple",        "new_least",            "new_power",
+        "new_input",         "new_earth",            "new_bond",
+        "new_inrush",        "new_start",            "new_fit",
+        "new_clearance",     "new_wires"};
 };
 
 struct RowInfo

@@ -127,6 +127,34 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      "", "the capacitor's rated voltage: see Rectifier"},
     {RowId::ChainRipple, Station::Smoothing, false, "Capacitor", "ripple current", Quantity::Current, false,
      false, "", "the capacitor's ripple current: see Rectifier"},
+    {RowId::NewVoltage, Station::Smoothing, true, "New unit", "voltage", Quantity::Voltage, false, false, "",
+     "its regulation, on its plate or in its papers"},
+    {RowId::NewPeak, Station::Smoothing, true, "New unit", "peak current", Quantity::Current, false, false,
+     "", "the peak in its papers"},
+    {RowId::NewRipple, Station::Smoothing, true, "New unit", "ripple", Quantity::Voltage, false, false, "",
+     "the ripple in its papers, or measured on a light load"},
+    {RowId::NewLeast, Station::Smoothing, true, "New unit", "least load", Quantity::Current, false, false, "",
+     "the least load in its papers"},
+    {RowId::NewPower, Station::Converter, false, "New unit", "all outputs together", Quantity::Power, false,
+     false, "", "the power on its plate"},
+    // Mains that it does not bear, and an earth that is not there, are no more to be accepted than a part on
+    // the mains side.
+    {RowId::NewInput, Station::Inlet, false, "New unit", "its input", Quantity::Voltage, true, true, "",
+     "the input range on its plate"},
+    {RowId::NewEarth, Station::Inlet, false, "New unit", "protection class", std::nullopt, true, true, "",
+     "the earth sign on the unit, and the earth at the socket"},
+    {RowId::NewBond, Station::Smoothing, false, "New unit", "output to case", std::nullopt, false, false, "",
+     "from each output to its case, by ohmmeter"},
+    {RowId::NewInrush, Station::Fuse, false, "Fuse", "surge of the new unit", Quantity::SquaredCurrentTime,
+     true, false, "", "the fuse's value and type, and the surge in the unit's papers"},
+    {RowId::NewStart, Station::Load, true, "New unit", "starts into", Quantity::Capacitance, false, false, "",
+     "the largest capacitive load in its papers"},
+    {RowId::NewFit, Station::Converter, false, "New unit", "room around it", Quantity::Length, false, false,
+     "", "the case inside, and the unit's size: see Fit"},
+    {RowId::NewClearance, Station::Inlet, false, "New unit", "mains terminal to metal", Quantity::Length,
+     true, false, "", "where its mains terminals are: see Fit"},
+    {RowId::NewWires, Station::Cable, false, "Wires", "each on its terminal", std::nullopt, false, true, "",
+     "what each wire does: see Wires"},
 }};
 
 } // namespace
@@ -217,6 +245,19 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::ChainPlate:
     case RowId::ChainCapacitor:
     case RowId::ChainRipple:
+    case RowId::NewVoltage:
+    case RowId::NewPeak:
+    case RowId::NewRipple:
+    case RowId::NewLeast:
+    case RowId::NewPower:
+    case RowId::NewInput:
+    case RowId::NewEarth:
+    case RowId::NewBond:
+    case RowId::NewInrush:
+    case RowId::NewStart:
+    case RowId::NewFit:
+    case RowId::NewClearance:
+    case RowId::NewWires:
         return nullptr;
     }
     return nullptr;

@@ -25,6 +25,8 @@ struct Kind
     bool follows = false;
     /// The supply itself is another one then: what is found is judged by the unit as it was.
     bool rebuilds = false;
+    /// Another unit takes the place of the old one: nothing read of that speaks of it.
+    bool replaces = false;
     /// What it does in the procedure. The figures outlive the work.
     Work (*work)(const Job&, const Figures&) = nullptr;
 

@@ -14,7 +14,7 @@ namespace offshoot {
 std::vector<const Kind*>& kinds()
 {
     static std::vector<const Kind*> all{
-        &kind::rewind,  &kind::current_limit, &kind::windings,   &kind::surge_limiter,
+        &kind::replace, &kind::rewind,  &kind::current_limit, &kind::windings,   &kind::surge_limiter,
         &kind::chain,   &kind::wire,          &kind::dummy_load, &kind::refits,
         &kind::divider, &kind::trim,          &kind::joined,
     };
@@ -61,6 +61,7 @@ PlannedWork plannedWork(const Job& job, const Figures& figures)
                      .lines = plannedChanges(job),
                      .changes = changesAnything(job),
                      .kinds = {}};
+    work.other_unit = std::ranges::any_of(plannedKinds(job), &Kind::replaces);
     for (const Kind* kind : plannedKinds(job))
         work.kinds.push_back(kind->work != nullptr ? kind->work(job, figures) : Work{});
     return work;

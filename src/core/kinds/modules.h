@@ -9,6 +9,7 @@ namespace offshoot::kind {
 /// Usual surface limit: a winding of class E less what is hotter inside.
 inline const WarmPart warm_winding{"winding", 363.15, "usual surface limit of a winding"};
 
+extern const Kind replace;
 extern const Kind rewind;
 extern const Kind current_limit;
 extern const Kind windings;

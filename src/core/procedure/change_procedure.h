@@ -55,6 +55,7 @@ public:
     void retestMains(const std::string& prefix);
     void tieEnable(Stage stage);
     void limiterIn(const std::string& id, Stage stage, const std::string& more);
+    void limiterOut(const std::string& id, Stage stage);
     Step& power(const std::string& id, Stage stage, bool limited, const std::string& load,
                 std::optional<std::size_t> unit = {});
     void measureWires(Stage stage);
@@ -88,7 +89,7 @@ private:
     std::size_t unitCount() const { return offshoot::unitCount(m_job); }
     bool joined() const { return !m_job.others.empty(); }
     bool hasBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
-    bool openable(std::size_t unit) const { return supply(unit).housing() == Enclosure::Closed; }
+    bool openable(std::size_t unit) const { return supply(unit).opens(); }
     bool earthed(std::size_t unit) const
     {
         return !supply(unit).dcFed() && supply(unit).earth_class == EarthClass::ClassI;
@@ -107,7 +108,6 @@ private:
     void closeCases(const std::string& prefix, Stage stage);
     void discharge(const std::string& prefix, Stage stage);
     void earthTest(const std::string& id, Stage stage, std::size_t unit, const std::string& when);
-    void limiterOut(const std::string& id, Stage stage);
     std::vector<std::string> checks(Stage stage, bool limited, const std::string& load) const;
     std::vector<Caution> powered(bool inside) const;
     const EnergyModel& energy() const
@@ -131,6 +131,8 @@ private:
     void fitParts();
     void inspectChange();
     bool worksOnMains() const;
+    /// Earth and insulation were measured again, and nothing was worked on since.
+    bool mainsRetested() const;
     /// What each kind in the plan has to do at this place.
     void each(std::function<void(ChangeProcedure&)> Work::*at);
 
@@ -189,7 +191,7 @@ private:
     bool m_changed = false; ///< the steps are past the change
     bool m_opened = false;  ///< the cases stand open
     bool m_limited = false; ///< the lamp or the bench supply is in
-    bool m_mains_retested = false;
+    std::optional<std::size_t> m_retested_at = {}; ///< the mains side, at this step
     bool m_first_pins = true;
     std::vector<Step> m_steps;
 };

@@ -123,7 +123,9 @@ bool poweredSinceChange(const Job& job)
 {
     // A change that was only begun leaves the reservoirs as they were found: what counts is the step that
     // alters them.
-    const char* altered = job.plan.chain ? "change.chain" : "change.second_look";
+    const char* altered = job.plan.replace ? "change.out"
+                          : job.plan.chain ? "change.chain"
+                                           : "change.second_look";
     const auto struck = struckIds(job.log);
     bool changed = false;
     for (const LogEntry& entry : job.log) {

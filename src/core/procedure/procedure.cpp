@@ -308,7 +308,8 @@ VoltageRange ChangeProcedure::Droop::under(const VoltageRange& unloaded) const
 
 std::optional<ChangeProcedure::Droop> ChangeProcedure::droopAt(std::optional<double> load_a) const
 {
-    if (!load_a || *load_a <= 0 || unit().topology == Topology::Unregulated) // its simulation knows it
+    const bool simulated = unit().topology == Topology::Unregulated;
+    if (!load_a || *load_a <= 0 || simulated || (m_changed && m_work.other_unit))
         return std::nullopt;
     struct Read
     {
@@ -386,7 +387,8 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
 std::optional<VoltageRange> ChangeProcedure::behindLimiter(const std::optional<VoltageRange>& range,
                                                            std::string& because) const
 {
-    if (!range || (m_predictions.lamp_share_min >= 1 && m_predictions.lamp_share_max >= 1))
+    const bool holds = m_changed && m_work.other_unit && !bearsLowMains(unit().topology);
+    if (!range || holds || (m_predictions.lamp_share_min >= 1 && m_predictions.lamp_share_max >= 1))
         return range;
     because += ", less what the lamp takes";
     return VoltageRange{range->min_v * m_predictions.lamp_share_min,

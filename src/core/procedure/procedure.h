@@ -318,6 +318,7 @@ struct PlannedWork
     Supply supply;                  ///< as the plan leaves it
     std::vector<std::string> lines; ///< the plan in words
     bool changes = false;           ///< anything at all
+    bool other_unit = false;        ///< nothing read of the old unit speaks of the new one
     std::vector<Work> kinds;        ///< of what is planned, in the order of the work
 };
 

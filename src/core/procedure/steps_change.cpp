@@ -51,7 +51,7 @@ void ChangeProcedure::inspectChange()
     pastTheChange();
     if (barredBySeal())
         return;
-    if (!unit().sealed())
+    if (!unit().outsideOnly())
         add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",
             dc() ? "Joints, clearances, polarity, no solder splash; strain relief on every lead."
                  : "Joints, clearances, polarity, no solder splash on the primary side; strain relief on "
@@ -62,8 +62,15 @@ void ChangeProcedure::inspectChange()
                      {Does::SecondLook});
     look.drawing = "plan";
     look.parts = m_work.lines;
-    if (!m_mains_retested)
+    if (!mainsRetested())
         retestMains("change");
+}
+
+bool ChangeProcedure::mainsRetested() const
+{
+    return m_retested_at &&
+           std::none_of(m_steps.begin() + static_cast<std::ptrdiff_t>(*m_retested_at), m_steps.end(),
+                        [](const Step& step) { return step.is(Does::WorkMainsSide); });
 }
 
 /// After work on the mains side, before the next power.
@@ -71,7 +78,7 @@ void ChangeProcedure::retestMains(const std::string& prefix)
 {
     if (!worksOnMains())
         return;
-    m_mains_retested = true;
+    m_retested_at = m_steps.size();
     earthTest(prefix + ".earth", Stage::Change, 1, "Again, for the mains side was worked on. ");
     const bool class_1 = earthed(1);
     Step& insulation = add(

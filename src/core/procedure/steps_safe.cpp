@@ -184,8 +184,10 @@ void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
     if (const std::string& missing = energy().missing; !missing.empty())
         step.detail += " It cannot become proven dead yet: " + missing + '.';
     if (this->unit().sealed())
-        step.detail +=
-            " The case is sealed: its output is all that can be proven, so nothing inside is touched.";
+        step.detail += this->unit().opens() ? " The unit is closed in itself: its outputs are all that can be "
+                                              "proven, so nothing inside of it is touched."
+                                            : " The case is sealed: its output is all that can be proven, so "
+                                              "nothing inside is touched.";
     if (highest_v > extra_low_v)
         step.cautions = {Caution::OneHand};
 }
@@ -260,7 +262,7 @@ void ChangeProcedure::limiterOut(const std::string& id, Stage stage)
 std::vector<Caution> ChangeProcedure::powered(bool inside) const
 {
     std::vector<Caution> cautions;
-    if (anyMains() && (inside || !this->unit().sealed()))
+    if (anyMains() && (inside || !this->unit().outsideOnly()))
         cautions.push_back(Caution::MainsPotential);
     if (highestOutput() > extra_low_v)
         cautions.push_back(Caution::HighOutput);
@@ -269,7 +271,7 @@ std::vector<Caution> ChangeProcedure::powered(bool inside) const
 
 void ChangeProcedure::outputCautions(Step& step) const
 {
-    if (anyMains() && !this->unit().sealed() && m_opened)
+    if (anyMains() && !this->unit().outsideOnly() && m_opened)
         step.cautions.push_back(Caution::MainsPotential);
     if (highestOutput() > extra_low_v) {
         step.cautions.push_back(Caution::HighOutput);
@@ -286,7 +288,7 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
             "Outlet behind a residual-current device; behind an isolating transformer it does not "
             "protect, and one hand counts double");
     list.emplace_back("Discharge clips and tools off the board");
-    list.emplace_back(this->unit().sealed() ? "Nobody within reach of bare terminals"
+    list.emplace_back(this->unit().outsideOnly() ? "Nobody within reach of bare terminals"
                                             : "Covers on, or nobody within reach");
     const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_work.supply.fuse;
     if (mains || fuse.value_a)

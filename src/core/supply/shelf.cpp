@@ -6,13 +6,26 @@
 
 namespace offshoot {
 
+void fields(Fields& f, TerminalSpot& value)
+{
+    f.need("terminal", value.terminal);
+    f.need("x_m", value.x_m);
+    f.need("y_m", value.y_m);
+    f.need("z_m", value.z_m);
+}
+
 void fields(Fields& f, ShelfEntry& value)
 {
     constexpr std::size_t most_holes = 50;
     constexpr std::size_t most_zones = 20;
     constexpr std::size_t most_terminals = 100;
     fields(f, value.unit);
+    f.may("mounting", value.mounting);
+    f.may("inrush_a", value.inrush_a, range::positive);
+    f.may("load_max_f", value.load_max_f, range::positive);
+    f.may("standby_w", value.standby_w, range::not_negative);
     f.may("holes", value.holes, Lengths{0, most_holes});
+    f.may("spots", value.spots, Lengths{0, most_terminals});
     f.may("zones", value.zones, Lengths{0, most_zones});
     f.may("terminals", value.terminals, Lengths{0, most_terminals});
     f.may("mass_kg", value.mass_kg, range::positive);

@@ -16,10 +16,35 @@ namespace offshoot {
 inline constexpr std::int64_t shelf_version = 1;
 inline constexpr std::size_t most_on_shelf = 200;
 
+/// How a unit is built, and so what of it can be reached.
+enum class Mounting { OpenBoard, Cage, Adapter, Rack, Computer, Module };
+template <>
+struct Words<Mounting>
+{
+    static constexpr std::array<std::string_view, 6> list{"open_board", "cage",     "adapter",
+                                                          "rack",       "computer", "module"};
+};
+
+/// Where a wire is screwed on, from the unit's corner.
+struct TerminalSpot
+{
+    std::string terminal;
+    double x_m;
+    double y_m;
+    double z_m;
+    bool operator==(const TerminalSpot&) const = default;
+};
+void fields(Fields& f, TerminalSpot& value);
+
 /// A unit with what it takes to mount and to connect it.
 struct ShelfEntry
 {
     ShelfUnit unit = {};
+    std::optional<Mounting> mounting = {};
+    std::optional<double> inrush_a = {}; ///< crest at switching on, cold
+    std::optional<double> load_max_f = {}; ///< the largest capacitance that it starts into
+    std::optional<double> standby_w = {};  ///< drawn with nothing on its outputs
+    std::vector<TerminalSpot> spots = {};
     std::vector<RoundHole> holes = {}; ///< in its base
     std::vector<NamedBox> zones = {};  ///< room that must stay free before its terminals, its fan
     std::vector<NewTerminal> terminals = {};
@@ -27,6 +52,7 @@ struct ShelfEntry
     std::optional<double> price = {}; ///< of one, in whatever the shelf counts in
     std::string note = {};
     Json unknown = {};
+    bool operator==(const ShelfEntry&) const = default;
 };
 void fields(Fields& f, ShelfEntry& value);
 

@@ -5,31 +5,6 @@
 
 namespace offshoot {
 
-void fields(Fields& f, BoxSize& value)
-{
-    f.need("x_m", value.x_m, range::positive);
-    f.need("y_m", value.y_m, range::positive);
-    f.need("z_m", value.z_m, range::positive);
-}
-
-void fields(Fields& f, NamedBox& value)
-{
-    f.need("name", value.name);
-    f.need("x_m", value.x_m);
-    f.need("y_m", value.y_m);
-    f.need("z_m", value.z_m);
-    f.need("dx_m", value.dx_m, range::positive);
-    f.need("dy_m", value.dy_m, range::positive);
-    f.need("dz_m", value.dz_m, range::positive);
-}
-
-void fields(Fields& f, RoundHole& value)
-{
-    f.need("x_m", value.x_m);
-    f.need("y_m", value.y_m);
-    f.need("d_m", value.d_m, range::positive);
-}
-
 void fields(Fields& f, NewTerminal& value)
 {
     f.need("name", value.name);

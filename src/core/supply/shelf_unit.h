@@ -1,6 +1,7 @@
 // A unit as its plate and data sheet have it, not yet opened: what one has on the shelf or could buy.
 #pragma once
 
+#include "core/supply/case_space.h"
 #include "core/supply/output_parts.h"
 
 #include <optional>
@@ -8,36 +9,6 @@
 #include <vector>
 
 namespace offshoot {
-
-struct BoxSize
-{
-    double x_m;
-    double y_m;
-    double z_m;
-};
-void fields(Fields& f, BoxSize& value);
-
-/// A box with its lower corner: something in the way, or room that must stay free.
-struct NamedBox
-{
-    std::string name;
-    double x_m;
-    double y_m;
-    double z_m = 0;
-    double dx_m;
-    double dy_m;
-    double dz_m;
-};
-void fields(Fields& f, NamedBox& value); ///< its corner may lie outside of what it belongs to
-
-/// In metres from the corner of what it is in.
-struct RoundHole
-{
-    double x_m;
-    double y_m;
-    double d_m;
-};
-void fields(Fields& f, RoundHole& value);
 
 struct NewTerminal
 {
@@ -49,6 +20,7 @@ struct NewTerminal
     std::optional<double> area_max_m2 = {};
     std::optional<double> reach_m = {}; ///< way from where the wires come
     bool must = false;                  ///< the unit cannot serve without it
+    bool operator==(const NewTerminal&) const = default;
 };
 void fields(Fields& f, NewTerminal& value);
 
@@ -70,6 +42,7 @@ struct InputRange
     double min_v;
     double max_v;
     std::optional<std::string> selector = {};
+    bool operator==(const InputRange&) const = default;
 };
 void fields(Fields& f, InputRange& value);
 struct UnitInput
@@ -78,6 +51,7 @@ struct UnitInput
     std::vector<InputRange> ranges; ///< 1 to 8
     std::optional<double> f_min_hz = {};
     std::optional<double> f_max_hz = {};
+    bool operator==(const UnitInput&) const = default;
 };
 void fields(Fields& f, UnitInput& value);
 
@@ -95,6 +69,7 @@ struct UnitOutput
     OutputPolarity polarity = OutputPolarity::Positive;
     bool isolated = false;       ///< from the unit's input and other outputs: it serves either polarity
     Bond bonded = Bond::Unknown; ///< to case or earth
+    bool operator==(const UnitOutput&) const = default;
 };
 void fields(Fields& f, UnitOutput& value);
 
@@ -102,6 +77,7 @@ struct DeratingPoint
 {
     double k;
     double share;
+    bool operator==(const DeratingPoint&) const = default;
 };
 void fields(Fields& f, DeratingPoint& value);
 
@@ -125,6 +101,7 @@ struct ShelfUnit
     std::optional<BoxSize> size = {};
     EnablePin enable = EnablePin::None; ///< what its on-pin asks for
     std::optional<double> efficiency = {};
+    bool operator==(const ShelfUnit&) const = default;
 };
 void fields(Fields& f, ShelfUnit& value);
 

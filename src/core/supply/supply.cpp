@@ -239,6 +239,10 @@ void fields(Fields& f, Wire& value)
     f.may("function", value.function);
     f.may("measured", value.measured);
     f.may("rail", value.rail);
+    f.may("current_a", value.current_a, range::not_negative);
+    f.may("area_m2", value.area_m2, range::positive);
+    f.may("length_m", value.length_m, range::not_negative);
+    f.may("insulation_v", value.insulation_v, range::not_negative);
 }
 
 void fields(Fields& f, SecondaryWinding& value)
@@ -440,6 +444,7 @@ void fields(Fields& f, Supply& value)
     f.may("wires", value.wires);
     f.may("joint", value.joint);
     f.may("mains_side", value.mains_side);
+    f.may("space", value.space);
     checkRails(f, value);
 }
 

@@ -4,6 +4,7 @@
 // is in SI units. This is the supply part of the job file and of `consequences`.
 #pragma once
 
+#include "core/supply/case_space.h"
 #include "core/supply/feedback.h"
 #include "core/supply/mains_side.h"
 #include "core/supply/output_parts.h"
@@ -48,11 +49,12 @@ enum class Enclosure {
     Closed,    ///< a case that opens
     OpenFrame, ///< a bare board or an open frame
     Sealed,    ///< does not open without being destroyed: only its output can be reached
+    Boxed,     ///< a case that opens, the unit in it does not
 };
 template <>
 struct Words<Enclosure>
 {
-    static constexpr std::array<std::string_view, 3> list{"closed", "open_frame", "sealed"};
+    static constexpr std::array<std::string_view, 4> list{"closed", "open_frame", "sealed", "boxed"};
 };
 enum class EarthClass { ClassI, ClassII };
 template <>
@@ -209,12 +211,27 @@ struct Trimmer
 };
 void fields(Fields& f, Trimmer& value);
 
-enum class WireFunction { Unknown, Output, Return, Enable, PowerGood, Standby, Sense, SenseReturn };
+enum class WireFunction {
+    Unknown,
+    Output,
+    Return,
+    Enable,
+    PowerGood,
+    Standby,
+    Sense,
+    SenseReturn,
+    Line,
+    Neutral,
+    Earth,
+    Feed,
+    FeedReturn
+};
 template <>
 struct Words<WireFunction>
 {
-    static constexpr std::array<std::string_view, 8> list{"unknown",    "output",  "return", "enable",
-                                                          "power_good", "standby", "sense",  "sense_return"};
+    static constexpr std::array<std::string_view, 13> list{
+        "unknown", "output",       "return", "enable",  "power_good", "standby",    "sense",
+        "sense_return", "line", "neutral", "earth", "feed", "feed_return"};
 };
 /// One wire of the harness. Its colour is never taken for its function: that counts once it was measured.
 struct Wire
@@ -224,6 +241,10 @@ struct Wire
     WireFunction function = WireFunction::Unknown;
     bool measured = false;
     std::string rail = {};
+    std::optional<double> current_a = {};
+    std::optional<double> area_m2 = {};
+    std::optional<double> length_m = {};     ///< free length, from where it is held to its end
+    std::optional<double> insulation_v = {}; ///< rms that its insulation bears
     Json unknown = {};
     bool operator==(const Wire&) const = default;
 };
@@ -485,13 +506,19 @@ struct Supply
     std::vector<Wire> wires = {};
     Joint joint = {}; ///< with other units of the job
     MainsSide mains_side = {};
+    std::optional<CaseSpace> space = {}; ///< the case it sits in
     Json unknown = {};
     bool dcFed() const { return isDcFed(topology); }
     Enclosure housing() const
     {
         return enclosure.value_or(topology == Topology::SealedModule ? Enclosure::Sealed : Enclosure::Closed);
     }
-    bool sealed() const { return housing() == Enclosure::Sealed; }
+    /// Its inside cannot be reached: its output is all that can be proven.
+    bool sealed() const { return housing() == Enclosure::Sealed || housing() == Enclosure::Boxed; }
+    /// There is a case around it that opens.
+    bool opens() const { return housing() == Enclosure::Closed || housing() == Enclosure::Boxed; }
+    /// Nothing can be reached but plug and output: no case around it, or none that opens.
+    bool outsideOnly() const { return housing() == Enclosure::Sealed; }
     bool operator==(const Supply&) const = default;
 };
 void fields(Fields& f, Supply& value);

@@ -30,6 +30,7 @@ ChoosePage::ChoosePage(JobSession& session, Look& look, QWidget* parent)
     , m_details(richText())
     , m_plate(new QLineEdit)
     , m_echo(new QLabel)
+    , m_take(new QPushButton)
     , m_into(new QPushButton(tr("Into the job")))
 {
     auto* left = new QVBoxLayout;
@@ -46,7 +47,11 @@ ChoosePage::ChoosePage(JobSession& session, Look& look, QWidget* parent)
     left->addWidget(tools());
     body().addLayout(left, 11);
     body().addWidget(side(), 9);
-    connect(m_options, &OptionList::looked, this, [this](int) { showDetails(); });
+    connect(m_options, &OptionList::looked, this, [this](int row) {
+        m_session.preview([&](Job& job) { planRow(job, row); });
+        showDetails();
+    });
+    connect(m_options, &OptionList::taken, this, &ChoosePage::takeCurrent);
     connect(m_plate, &QLineEdit::textChanged, this, &ChoosePage::echoPlate);
     connect(m_plate, &QLineEdit::returnPressed, this, &ChoosePage::putPlate);
     follow();
@@ -88,7 +93,13 @@ QWidget* ChoosePage::side()
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->addWidget(scrolling(m_details), 1);
-    layout->addWidget(m_into, 0, Qt::AlignLeft);
+    auto* buttons = new QWidget;
+    auto* row = new FlowRow(buttons, m_look.px(6));
+    row->addWidget(m_take);
+    row->addWidget(m_into);
+    layout->addWidget(buttons);
+    m_take->setObjectName(u"replace"_s);
+    connect(m_take, &QPushButton::clicked, this, &ChoosePage::takeCurrent);
     m_into->setToolTip(tr("As a further unit, known by its plate alone"));
     connect(m_into, &QPushButton::clicked, this, &ChoosePage::intoJob);
     return box;
@@ -98,8 +109,9 @@ QWidget* ChoosePage::side()
 void ChoosePage::refresh()
 {
     m_matching.cancel();
-    const Job& job = m_session.job();
-    const Figures& figures = m_session.evaluation();
+    const Job& job = m_session.edited();
+    const Figures figures = m_session.previewing() ? figuresOf(job)
+                                                        : Figures(m_session.evaluation());
     if (!m_two)
         return take(chooseView(job, figures, m_shelf.units(), 1));
     m_matching.start([this, job, figures, units = m_shelf.units()](const Background::Wanted&) {
@@ -112,7 +124,9 @@ void ChoosePage::take(ChooseView view)
     m_view = std::move(view);
     setSentence(m_shelf.problem().isEmpty() ? qs(m_view.sentence) : m_shelf.problem());
     m_options->setCount(static_cast<int>(m_view.options.size()));
-    if (m_options->current() < 0 && !m_view.options.empty())
+    if (m_view.planned)
+        m_options->follow(static_cast<int>(*m_view.planned));
+    else if (m_options->current() < 0 && !m_view.options.empty())
         m_options->follow(0);
     showDetails();
 }
@@ -120,6 +134,10 @@ void ChoosePage::take(ChooseView view)
 void ChoosePage::showDetails()
 {
     m_details->setText(detailsHtml());
+    const bool planned = m_view.planned &&
+                         static_cast<int>(*m_view.planned) == m_options->current();
+    m_take->setText(planned ? tr("Keep the old unit") : tr("Put it in the old one's place"));
+    m_take->setEnabled(m_options->current() >= 0);
     m_into->setEnabled(m_options->current() >= 0 && m_session.job().others.size() + 2 <= most_units);
 }
 
@@ -243,6 +261,28 @@ void ChoosePage::onShelf()
         return m_echo->setText(
             tr("Enter in Found its name, and volts and amperes of each rail, and in Need the mains."));
     tell(m_shelf.put(*entry), tr("%1 is on the shelf.").arg(qs(entry->unit.name)));
+}
+
+void ChoosePage::planRow(Job& job, int row) const
+{
+    if (row >= 0 && row < static_cast<int>(m_view.options.size()))
+        planReplacement(job, replacePlan(m_view.options[static_cast<std::size_t>(row)], m_shelf.units()));
+}
+
+/// A second time takes it out of the plan again.
+void ChoosePage::takeCurrent()
+{
+    const int row = m_options->current();
+    if (row < 0)
+        return;
+    m_session.clearPreview();
+    const UnitsOption option = m_view.options.at(static_cast<std::size_t>(row));
+    if (m_view.planned == static_cast<std::size_t>(row))
+        return m_session.edit(tr("the old unit kept"), [](Job& job) { job.plan.replace.reset(); });
+    m_session.edit(tr("%1 in the old one's place").arg(qs(unitNames(option))), [&](Job& job) {
+        planRow(job, row);
+        placeUnits(job);
+    });
 }
 
 void ChoosePage::intoJob()

@@ -38,6 +38,8 @@ private:
     void echoPlate(const QString& text);
     void putPlate();
     void intoJob();
+    void takeCurrent();
+    void planRow(Job& job, int row) const;
     void onShelf();
     void tell(const QString& problem, const QString& done);
 
@@ -47,6 +49,7 @@ private:
     QLabel* m_details;
     QLineEdit* m_plate;
     QLabel* m_echo;
+    QPushButton* m_take;
     QPushButton* m_into;
     bool m_two = false; ///< also two units together
     Background m_matching;

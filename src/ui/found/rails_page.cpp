@@ -73,6 +73,14 @@ void rename(Job& job, std::size_t row, const std::string& name)
     for (Rail& other : job.found.rails)
         if (other.regulated_by == old)
             other.regulated_by = name;
+    for (Wire& wire : job.found.wires)
+        if (wire.rail == old)
+            wire.rail = name;
+    if (job.plan.replace)
+        for (ReplacingUnit& unit : job.plan.replace->units)
+            for (ServedRail& served : unit.rails)
+                if (served.rail == old)
+                    served.rail = name;
     rail(job, row).name = name;
 }
 
@@ -257,8 +265,17 @@ TableSpec trimmersSpec()
 const QStringList& functionNames()
 {
     static const QStringList names{tr("unknown"),    tr("output"),  tr("return"), tr("enable"),
-                                   tr("power good"), tr("standby"), tr("sense"),  tr("sense return")};
+                                   tr("power good"), tr("standby"), tr("sense"),  tr("sense return"),
+                                   tr("live"),       tr("neutral"), tr("protective earth"), tr("feed"),
+                                   tr("feed return")};
     return names;
+}
+
+TableColumn wireFigure(const QString& title, Quantity quantity, std::optional<double> Wire::*at)
+{
+    return numberColumn(title, quantity, [at](Job& job, std::size_t row) -> std::optional<double>& {
+        return job.found.wires.at(row).*at;
+    });
 }
 
 TableSpec wiresSpec()
@@ -304,7 +321,11 @@ TableSpec wiresSpec()
                             [](Job& j, std::size_t r) -> std::string& { return j.found.wires.at(r).colour; }),
                         function, measured, textColumn(tr("rail"), [](Job& j, std::size_t r) -> std::string& {
                             return j.found.wires.at(r).rail;
-                        })}};
+                        }),
+                        wireFigure(tr("carries"), Quantity::Current, &Wire::current_a),
+                        wireFigure(tr("size"), Quantity::WireSize, &Wire::area_m2),
+                        wireFigure(tr("length"), Quantity::Length, &Wire::length_m),
+                        wireFigure(tr("bears"), Quantity::Voltage, &Wire::insulation_v)}};
 }
 
 } // namespace

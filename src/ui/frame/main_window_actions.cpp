@@ -1,4 +1,5 @@
 // What the window can be asked to do: every command with its key, and what goes out of a job and into it.
+#include "core/evaluate/parts.h"
 #include "core/values/format.h"
 #include "ui/frame/command_palette.h"
 #include "ui/frame/consequences_panel.h"
@@ -96,6 +97,7 @@ void MainWindow::buildFileActions()
     action(tr("Report as PDF…"), {}, [this] { exportAsking(u"pdf"_s); });
     action(tr("Report as HTML…"), {}, [this] { exportAsking(u"html"_s); });
     action(tr("Label as SVG…"), {}, [this] { exportAsking(u"svg"_s); });
+    action(tr("Parts list as CSV…"), {}, [this] { exportAsking(u"parts"_s); });
     action(tr("Drawer: import CSV…"), {}, [this] {
         const QString path = QFileDialog::getOpenFileName(this, tr("Import a drawer"), {}, tr("CSV (*.csv)"));
         if (!path.isEmpty())
@@ -162,11 +164,14 @@ bool MainWindow::exportTo(const QString& kind, const QString& path)
 {
     const Job& job = m_session->job();
     const Evaluation& e = m_session->evaluation();
+    const QString folder = QFileInfo(m_session->store().path()).path();
     try {
         if (kind == u"pdf"_s)
-            writeReportPdf(path, job, e, m_session->chainRun());
+            writeReportPdf(path, job, e, m_session->chainRun(), folder);
         else if (kind == u"html"_s)
-            writeFile(path, reportHtml(job, e, m_session->chainRun()).toUtf8());
+            writeFile(path, reportHtml(job, e, m_session->chainRun(), folder).toUtf8());
+        else if (kind == u"parts"_s)
+            writeFile(path, QByteArray::fromStdString(writePartsCsv(partsOf(job, e))));
         else if (kind == u"svg"_s)
             writeFile(
                 path,
@@ -188,7 +193,8 @@ bool MainWindow::exportTo(const QString& kind, const QString& path)
 
 void MainWindow::exportAsking(const QString& kind)
 {
-    const QString suffix = kind == u"drawer"_s || kind == u"readings"_s ? u"csv"_s : kind;
+    const bool table = kind == u"drawer"_s || kind == u"readings"_s || kind == u"parts"_s;
+    const QString suffix = table ? u"csv"_s : kind;
     const QString path =
         QFileDialog::getSaveFileName(this, tr("Export"), u"%1.%2"_s.arg(qs(m_session->job().title), suffix));
     if (!path.isEmpty())

@@ -1,12 +1,13 @@
 #include "ui/paint/marks.h"
 
+#include "core/kinds/replace/wire_colour.h"
+
 #include "core/values/format.h"
 #include "core/values/marking.h"
 
 #include <QCoreApplication>
 #include <QFontMetricsF>
 #include <QPainterPath>
-#include <QRegularExpression>
 #include <cmath>
 #include <numbers>
 
@@ -117,11 +118,9 @@ QColor bandColour(Colour colour)
 
 QList<QColor> coloursIn(const QString& name)
 {
-    static const QRegularExpression noLetters(u"[^a-z]+"_s);
     QList<QColor> found;
-    for (const QString& part : name.toLower().split(noLetters, Qt::SkipEmptyParts))
-        if (const auto colour = enumFrom<Colour>(part.toStdString()))
-            found << bandColour(*colour);
+    for (const std::string& colour : wireColours(name.toStdString()))
+        found << QColor(qs(colour));
     return found;
 }
 

@@ -5,6 +5,7 @@
 #include "ui/evidence/evidence_page.h"
 #include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
+#include "ui/fit/fit_page.h"
 #include "ui/hiccup/hiccup_page.h"
 #include "ui/inrush/inrush_page.h"
 #include "ui/limit/limit_page.h"
@@ -19,6 +20,7 @@
 #include "ui/trim/trim_page.h"
 #include "ui/windings/windings_page.h"
 #include "ui/wire/wire_page.h"
+#include "ui/wires/wires_page.h"
 
 #include <QAbstractButton>
 #include <QComboBox>
@@ -86,7 +88,10 @@ constexpr std::array workspaces{
               make<RectifierPage>, &kind::chain},
     Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>},
     Workspace{PlanKind::Choose, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Choose"),
-              make<ChoosePage>},
+              make<ChoosePage>, &kind::replace},
+    Workspace{PlanKind::Fit, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Fit"), make<FitPage>},
+    Workspace{PlanKind::Wires, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Wires"),
+              make<WiresPage>},
 };
 constexpr std::array groups{
     QT_TRANSLATE_NOOP("PlanPage", "Output side"), QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),

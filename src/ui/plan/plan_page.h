@@ -31,7 +31,9 @@ enum class PlanKind {
     Safe,
     Rectifier,
     Noise,
-    Choose
+    Choose,
+    Fit,
+    Wires
 };
 /// Kinds that are chosen among together.
 enum class PlanGroup { Output, Together, Mains, Replace };

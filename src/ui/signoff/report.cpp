@@ -9,6 +9,7 @@
 
 #include <QAbstractTextDocumentLayout>
 #include <QCoreApplication>
+#include <QDir>
 #include <QFile>
 #include <QImage>
 #include <QMimeDatabase>
@@ -55,8 +56,9 @@ struct Piece
 class Pages
 {
 public:
-    Pages(QPdfWriter& writer, const Report& report)
-        : m_writer(writer)
+    Pages(QPdfWriter& writer, const Report& report, const QString& folder)
+        : m_folder(folder)
+        , m_writer(writer)
         , m_width(writer.width())
         , m_height(writer.height() - foot_px)
         , m_report(report)
@@ -179,9 +181,9 @@ private:
 
     void addPicture(const std::string& file)
     {
-        const QImage image(qs(file));
+        const QImage image(m_folder.absoluteFilePath(qs(file)));
         if (image.isNull())
-            return;
+            return addText(tr("The photograph is gone."), 10, false, 4, false);
         const QSizeF size = QSizeF(image.size()).scaled(m_width * 0.7, m_height * 0.45, Qt::KeepAspectRatio);
         m_pieces.push_back(
             {.height = size.height() + 12, .paint = [image, size](QPainter& painter, QPointF at) {
@@ -250,6 +252,7 @@ private:
         painter.drawText(QRectF(0, m_height + 12, m_width, 30), Qt::AlignLeft, cut);
     }
 
+    QDir m_folder; ///< of the job, for its photographs
     QPdfWriter& m_writer;
     double m_width;
     double m_height;
@@ -271,14 +274,19 @@ QString unitsHtml(const Job& job, const Evaluation& e)
     return qs(tableHtml(table));
 }
 
-QString reportHtml(const Job& job, const Evaluation& e, const ChainRun* run)
+QString reportHtml(const Job& job, const Evaluation& e, const ChainRun* run, const QString& folder)
 {
     Report report = reportOf(job, e, run);
     // The page is passed on alone: its photographs go with it.
     for (ReportBlock& block : report.blocks) {
-        QFile file(qs(block.html));
-        if (block.kind != ReportBlockKind::Picture || !file.open(QIODevice::ReadOnly))
+        if (block.kind != ReportBlockKind::Picture)
             continue;
+        QFile file(QDir(folder).absoluteFilePath(qs(block.html)));
+        if (!file.open(QIODevice::ReadOnly)) {
+            block.kind = ReportBlockKind::Text;
+            block.html = tr("The photograph is gone.").toStdString();
+            continue;
+        }
         const QString type = QMimeDatabase().mimeTypeForFile(file.fileName()).name();
         block.html =
             u"data:%1;base64,%2"_s.arg(type, QString::fromLatin1(file.readAll().toBase64())).toStdString();
@@ -316,7 +324,8 @@ QString labelSvg(const Job& job, const Evaluation& e, const QString& date)
                changes.isEmpty() ? QString() : tr("fitted: %1").arg(changes.join(u"; "_s)), state);
 }
 
-void writeReportPdf(const QString& path, const Job& job, const Evaluation& e, const ChainRun* run)
+void writeReportPdf(const QString& path, const Job& job, const Evaluation& e, const ChainRun* run,
+                    const QString& folder)
 {
     QFile file(path);
     if (!file.open(QIODevice::WriteOnly))
@@ -328,7 +337,7 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e, co
     writer.setPageMargins(QMarginsF(16, 16, 16, 18), QPageLayout::Millimeter);
     writer.setTitle(qs(job.title));
     const Report report = reportOf(job, e, run);
-    Pages(writer, report).paint();
+    Pages(writer, report, folder).paint();
 }
 
 } // namespace offshoot::ui

@@ -170,6 +170,10 @@ void describeBarograph(Job& job);
 void workBarograph(Bench& bench);
 void describeSplicing(Job& job);
 void workSplicing(Bench& bench);
+void describeTideHouse(Job& job);
+void workTideHouse(Bench& bench);
+void describeWindRecorder(Job& job);
+void workWindRecorder(Bench& bench);
 
 /// The station's drawer, and its box of power resistors.
 std::vector<StockItem> drawer(const char* name);

@@ -1,0 +1,22 @@
+// Other units in the place of the old one: rows and steps, made from the planned fit and wiring.
+#pragma once
+
+#include "core/kinds/job_figures.h"
+#include "core/procedure/change_procedure.h"
+
+#include <string>
+#include <vector>
+
+namespace offshoot {
+
+std::vector<ConsequenceRow> replaceRows(const Job& job, const Figures& figures);
+/// The steps that take the old unit out and put the new ones in.
+void replaceSteps(ChangeProcedure& procedure);
+/// Behind the limiter, in place: every wire at its unplugged connector, against the card.
+void readAtConnectors(ChangeProcedure& procedure);
+/// Set points under the load, warm.
+void setNewUnits(ChangeProcedure& procedure);
+/// What holds an enable pin on, and what happens if that opens.
+std::string enableWords(EnablePin pin);
+
+} // namespace offshoot

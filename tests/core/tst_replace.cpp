@@ -1,0 +1,315 @@
+// Another unit in the old one's place: what the plan makes of the supply, its procedure, its wiring, its place in
+// the case and the sheets at true scale.
+#include "core/evaluate/choose_view.h"
+#include "core/evaluate/parts.h"
+#include "core/kinds/kind.h"
+#include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/templates.h"
+#include "core/kinds/replace/wanted.h"
+#include "core/kinds/replace/wire_colour.h"
+#include "core/kinds/replace/wiring_card.h"
+#include "core/kinds/replace/wiring_view.h"
+#include "support/support.h"
+
+#include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+using namespace offshoot;
+using namespace Qt::StringLiterals;
+
+namespace {
+
+Job tideHouse() { return readJob(test::sourceFile("data/jobs/tide-house-cabinet.offshoot")); }
+
+std::size_t indexOf(const Evaluation& e, const std::string& id)
+{
+    const auto at = std::ranges::find_if(e.steps, [&](const StepView& v) { return v.step.id == id; });
+    return static_cast<std::size_t>(at - e.steps.begin());
+}
+
+/// Every circle of a sheet with its middle, in millimetres of the paper.
+std::vector<std::array<double, 3>> circles(const std::string& svg)
+{
+    std::vector<std::array<double, 3>> all;
+    static const QRegularExpression circle(u"<circle cx='([^']+)' cy='([^']+)' r='([^']+)'"_s);
+    for (auto at = circle.globalMatch(QString::fromStdString(svg)); at.hasNext();) {
+        const auto match = at.next();
+        all.push_back({match.captured(1).toDouble(), match.captured(2).toDouble(), match.captured(3).toDouble()});
+    }
+    return all;
+}
+
+} // namespace
+
+class TestReplace : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    /// The supply after the change is the unit of the shelf, with what hangs on its rails as it was.
+    void plannedUnit()
+    {
+        const Job job = tideHouse();
+        const Supply planned = plannedSupply(job);
+        QCOMPARE(planned.name, std::string("Oyster 40"));
+        QVERIFY(planned.housing() == Enclosure::Boxed && planned.opens() && planned.sealed());
+        QCOMPARE(planned.rails.size(), job.found.rails.size());
+        for (std::size_t i = 0; i < planned.rails.size(); ++i) {
+            QCOMPARE(planned.rails[i].name, job.found.rails[i].name);
+            QVERIFY(planned.rails[i].users == job.found.rails[i].users);
+            QVERIFY(!planned.rails[i].feedback.reference);
+        }
+        QVERIFY(plannedChain(job) == nullptr);
+        const Evaluation e = evaluate(job, 2e9);
+        QCOMPARE(*e.planned_v, 5.0);
+        QCOMPARE(*e.rails_planned_v[1], 12.0);
+        // Nothing of the old transformer's droop is expected of the new unit, and no lamp lowers its output.
+        const Step& first = e.steps[indexOf(e, "bringup.lamp_output")].step;
+        QVERIFY(first.asks.front().window->min > 4.5);
+    }
+
+    /// Read, labelled, out; the new one met alone; earth first; tugged; measured again before power.
+    void procedure()
+    {
+        const Job job = tideHouse();
+        const Evaluation e = evaluate(job, 2e9);
+        const std::vector<std::string> order{
+            "change.photographs", "change.tags",  "change.out",  "change.kept",       "change.alone.lead",
+            "change.alone.power", "change.mount", "change.wire.1", "change.tug",      "change.lid",
+            "change.second_look", "change.earth", "change.insulation", "bringup.power_lamp", "bringup.pins"};
+        for (std::size_t i = 0; i < order.size(); ++i) {
+            QVERIFY2(indexOf(e, order[i]) < e.steps.size(), order[i].c_str());
+            if (i > 0)
+                QVERIFY2(indexOf(e, order[i - 1]) < indexOf(e, order[i]), order[i].c_str());
+        }
+        const WiringView wiring = wiringView(job);
+        std::size_t connected = 0;
+        bool others = false;
+        for (const StepView& view : e.steps) {
+            if (!view.step.is(Does::ConnectWire))
+                continue;
+            ++connected;
+            const auto wire = std::ranges::find_if(
+                wiring.wires, [&](const PlannedWire& w) { return w.wire.name == view.step.parts.front(); });
+            QVERIFY(wire != wiring.wires.end() && wire->terminal);
+            QCOMPARE(view.step.parts.back(), wiring.terminals[*wire->terminal].name);
+            const bool earth = wire->wire.function == WireFunction::Earth;
+            QVERIFY2(!earth || !others, "an earth after another wire");
+            others = others || !earth;
+        }
+        QCOMPARE(connected,
+                 static_cast<std::size_t>(std::ranges::count_if(
+                     wiring.wires, [](const PlannedWire& w) { return w.terminal && w.judged->measured; })));
+    }
+
+    /// What nobody measured stays at the old side, whatever its colour.
+    void unmeasuredStays()
+    {
+        Job job = tideHouse();
+        const auto left = [&] {
+            const WiringView view = wiringView(job);
+            return std::ranges::count_if(view.wires, [](const PlannedWire& w) { return !w.terminal; });
+        };
+        QCOMPARE(left(), 1);
+        for (Wire& wire : job.found.wires)
+            wire.function = WireFunction::Unknown;
+        QCOMPARE(left(), static_cast<std::ptrdiff_t>(job.found.wires.size()));
+        QVERIFY(wiringView(job).verdict == Verdict::Breaks); // the terminals that must have one have none
+    }
+
+    /// A wire goes to a terminal of its function only, and what somebody pulled stays where it is.
+    void pulledWires()
+    {
+        std::mt19937 random(20261128);
+        for (int round = 0; round < 300; ++round) {
+            Job job = tideHouse();
+            ReplacePlan& plan = *job.plan.replace;
+            for (NewTerminal& terminal : plan.units.front().entry.terminals)
+                terminal.max_wires = 1 + static_cast<std::int64_t>(random() % 3);
+            auto second = plan.units.front().entry.terminals[3];
+            second.name += " too";
+            plan.units.front().entry.terminals.push_back(second);
+            std::ranges::shuffle(job.found.wires, random);
+            const WiringView free = wiringView(job);
+            const std::size_t wire = random() % free.wires.size();
+            const std::size_t terminal = random() % free.terminals.size();
+            plan.pulled = {{.wire = free.wires[wire].wire.name, .terminal = free.terminals[terminal].name}};
+            const WiringView view = wiringView(job);
+            const Wire& serves = free.terminals[terminal].serves;
+            const Wire& moved = free.wires[wire].wire;
+            if (serves.function == moved.function && serves.rail == moved.rail)
+                QVERIFY(view.wires[wire].terminal == terminal);
+            std::vector<std::int64_t> on(view.terminals.size(), 0);
+            for (const PlannedWire& each : view.wires) {
+                if (!each.terminal)
+                    continue;
+                ++on[*each.terminal];
+                QVERIFY(view.terminals[*each.terminal].serves.function == each.wire.function);
+                if (!each.wire.rail.empty())
+                    QCOMPARE(view.terminals[*each.terminal].serves.rail, each.wire.rail);
+            }
+            for (std::size_t t = 0; t < on.size(); ++t)
+                QVERIFY(on[t] <= view.terminals[t].most);
+        }
+    }
+
+    /// New wires close every gap, and then nothing is missing.
+    void newWires()
+    {
+        Job job = tideHouse();
+        job.found.wires.clear();
+        const auto made = missingWires(job);
+        QVERIFY(made.size() >= 6);
+        job.plan.replace->new_wires = made;
+        const WiringView view = wiringView(job);
+        QVERIFY(view.missing.empty());
+        QVERIFY(std::ranges::all_of(view.wires, [](const PlannedWire& w) { return w.terminal && w.added; }));
+        QVERIFY(missingWires(job).empty());
+    }
+
+    /// Left gap, unit and right gap are the case, in every turn; no place is better than the best.
+    void gapsAndPlaces()
+    {
+        Job job = tideHouse();
+        job.found.space->keep_out.clear();
+        job.found.space->vents.clear();
+        const BoxSize inside = job.found.space->inside;
+        std::mt19937 random(7);
+        const PlacedAt best = *bestPlace(job, 0);
+        const double best_m = fitAt(job, 0, best).now->slack_m;
+        for (int i = 0; i < 200; ++i) {
+            const PlacedAt at{.turn = static_cast<std::int64_t>(random() % 4) * 90,
+                              .x_m = static_cast<double>(random() % 120) * 1e-3,
+                              .y_m = static_cast<double>(random() % 60) * 1e-3};
+            const FitView view = fitAt(job, 0, at);
+            const NamedBox unit = placedOutline(job.plan.replace->units.front(), at);
+            QVERIFY(std::abs(view.gaps[0].m + unit.dx_m + view.gaps[1].m - inside.x_m) < 1e-12);
+            QVERIFY(std::abs(view.gaps[2].m + unit.dy_m + view.gaps[3].m - inside.y_m) < 1e-12);
+            if (view.now->verdict == Verdict::Fits && view.now->reused >= fitAt(job, 0, best).now->reused)
+                QVERIFY(view.now->slack_m <= best_m + 1e-9);
+            for (const NearThing& near : view.near) {
+                const double wall_m = std::min({near.from.x_m, inside.x_m - near.from.x_m, near.from.y_m,
+                                                inside.y_m - near.from.y_m, near.from.z_m,
+                                                inside.z_m - near.from.z_m});
+                QVERIFY(std::abs(near.distance_m - std::abs(wall_m)) < 1e-9);
+            }
+        }
+    }
+
+    /// A millimetre is a millimetre on the paper, and the line to check the printer by is 100 of them.
+    void trueScale()
+    {
+        const Job job = tideHouse();
+        const TemplateSheets sheets = drillTemplate(job, 0);
+        QVERIFY2(sheets.problem.empty(), sheets.problem.c_str());
+        QVERIFY(sheets.pages.front().find("width='210mm' height='297mm' viewBox='0 0 210 297'") !=
+                std::string::npos);
+        static const QRegularExpression ruler(u"<line x1='15' y1='284' x2='115' y2='284'"_s);
+        QVERIFY(QString::fromStdString(sheets.pages.front()).contains(ruler));
+        const FitView view = fitView(job, 0);
+        std::vector<std::array<double, 3>> drawn = circles(sheets.pages.front());
+        QCOMPARE(drawn.size(), job.found.space->holes.size() + view.now->drill.size());
+        const double high_mm = job.found.space->inside.y_m * 1e3;
+        const auto holds = [&](const RoundHole& hole) {
+            return std::ranges::any_of(drawn, [&](const auto& c) {
+                return std::abs(c[0] - hole.x_m * 1e3) < 1e-4 && std::abs(c[1] - (high_mm - hole.y_m * 1e3)) < 1e-4 &&
+                       std::abs(c[2] - hole.d_m * 500) < 1e-4;
+            });
+        };
+        for (const RoundHole& hole : job.found.space->holes)
+            QVERIFY(holds(hole));
+        for (const DrilledHole& hole : view.now->drill)
+            QVERIFY(holds(hole.hole));
+    }
+
+    /// A case that no sheet holds is tiled; one that would take a ream is refused.
+    void tiled()
+    {
+        Job job = tideHouse();
+        job.found.space->inside = {0.5, 0.4, 0.1};
+        const TemplateSheets sheets = drillTemplate(job, 0);
+        QVERIFY(sheets.pages.size() > 1);
+        for (std::size_t i = 0; i < sheets.pages.size(); ++i)
+            QVERIFY(sheets.pages[i].find("sheet " + std::to_string(i + 1) + " of " +
+                                         std::to_string(sheets.pages.size())) != std::string::npos);
+        job.found.space->inside = {3, 2, 0.1};
+        QVERIFY(drillTemplate(job, 0).pages.empty() && !drillTemplate(job, 0).problem.empty());
+        job.found.space.reset();
+        QVERIFY(!adapterPlate(job, 0).problem.empty());
+    }
+
+    /// Every wire stands on the card, at most one page of it, with four and with two hundred.
+    void card()
+    {
+        for (const std::size_t count : {4U, 40U, 200U}) {
+            Job job = tideHouse();
+            const Wire like = job.found.wires[3];
+            job.found.wires.resize(0);
+            for (std::size_t i = 0; i < count; ++i) {
+                job.found.wires.push_back(like);
+                job.found.wires.back().name = "T" + std::to_string(i) + ".";
+            }
+            const std::string svg = wiringCard(job, "28 November 2026");
+            static const QRegularExpression text(u"<text x='([^']+)' y='([^']+)' font-size='([^']+)'"_s);
+            for (auto at = text.globalMatch(QString::fromStdString(svg)); at.hasNext();) {
+                const auto match = at.next();
+                QVERIFY(match.captured(1).toDouble() >= 10 && match.captured(1).toDouble() <= 200);
+                QVERIFY(match.captured(2).toDouble() > 10 && match.captured(2).toDouble() <= 290);
+                QVERIFY(match.captured(3).toDouble() >= 1.5);
+            }
+            for (std::size_t i = 0; i < count; ++i)
+                QVERIFY(svg.find("T" + std::to_string(i) + ".") != std::string::npos);
+        }
+    }
+
+    /// The plan as taken is judged as it was when it was chosen, and its file keeps it without the shelf.
+    void keepsItsOwnCopy()
+    {
+        const Job job = tideHouse();
+        const auto match = plannedMatch(job);
+        QVERIFY(match && match->units.size() == 1);
+        const ShelfEntry& entry = job.plan.replace->units.front().entry;
+        UnitsMatchInput in{.need = *wantedOf(job).unit, .shelf = {entry.unit}};
+        const UnitsOption chosen = unitsMatch(in).options.front();
+        QVERIFY(chosen.verdict == match->verdict);
+        QCOMPARE(chosen.worst_use, match->worst_use);
+        QVERIFY(readJob(writeJob(job)) == job);
+        Json document = parseJson(writeJob(job));
+        document["plan"]["replace"]["units"][0]["rails"][0]["output"] = "9 V";
+        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(document.dump()));
+        document = parseJson(writeJob(job));
+        document["plan"]["replace"]["units"][0]["place"]["turn"] = 45;
+        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(document.dump()));
+    }
+
+    void colours()
+    {
+        QCOMPARE(wireColours("green-yellow"), (std::vector<std::string>{"#2f8a4c", "#e3c13a"}));
+        QCOMPARE(wireColours("GNYE"), wireColours("green-yellow"));
+        QCOMPARE(wireColours("BN"), wireColours("brown"));
+        QVERIFY(wireColours("A1").empty() && wireColours("").empty() && wireColours("lead").empty());
+    }
+
+    /// A rail that somebody uses and no output serves breaks; one that nobody uses does not.
+    void unservedRail()
+    {
+        Job job = tideHouse();
+        std::erase_if(job.plan.replace->units.front().rails,
+                      [](const ServedRail& served) { return served.rail == "12V"; });
+        const auto broken = [&] {
+            const Evaluation e = evaluate(job, 2e9);
+            return std::ranges::any_of(e.consequences.rows, [](const ConsequenceRow& row) {
+                return row.id == RowId::NewVoltage && row.rail == "12V" && row.verdict == Verdict::Breaks;
+            });
+        };
+        QVERIFY(broken());
+        job.found.rails[1].users.clear();
+        job.need.others.clear();
+        QVERIFY(!broken());
+    }
+};
+
+REGISTER_TEST(TestReplace, void)
+#include "tst_replace.moc"
