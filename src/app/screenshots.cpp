@@ -137,12 +137,12 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
         bool dark = false;
     };
     using ui::PlanKind;
-    for (const Workspace& w : {Workspace{"ferry-shed-display", PlanKind::Load, 1, "minimum-load"},
-                               Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
+    for (const Workspace& w : {Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
                                Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
                                Workspace{"tide-house-cabinet", PlanKind::Choose, 0, "choose"},
                                Workspace{"tide-house-cabinet", PlanKind::Fit, 0, "fit"},
                                Workspace{"tide-house-cabinet", PlanKind::Wires, 0, "wires"},
+                               Workspace{"lamp-room-clock", PlanKind::Module, 0, "module"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
                                Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
                                Workspace{"chart-recorder", PlanKind::Evidence, 0, "evidence"},

@@ -1,8 +1,9 @@
-// Another unit in the old one's place: what the plan makes of the supply, its procedure, its wiring, its place in
-// the case and the sheets at true scale.
+// Another unit in the old one's place: what the plan makes of the supply, its procedure, its wiring, its
+// place in the case and the sheets at true scale.
 #include "core/evaluate/choose_view.h"
 #include "core/evaluate/parts.h"
 #include "core/kinds/kind.h"
+#include "core/kinds/module/module_view.h"
 #include "core/kinds/replace/fit_view.h"
 #include "core/kinds/replace/templates.h"
 #include "core/kinds/replace/wanted.h"
@@ -36,7 +37,8 @@ std::vector<std::array<double, 3>> circles(const std::string& svg)
     static const QRegularExpression circle(u"<circle cx='([^']+)' cy='([^']+)' r='([^']+)'"_s);
     for (auto at = circle.globalMatch(QString::fromStdString(svg)); at.hasNext();) {
         const auto match = at.next();
-        all.push_back({match.captured(1).toDouble(), match.captured(2).toDouble(), match.captured(3).toDouble()});
+        all.push_back(
+            {match.captured(1).toDouble(), match.captured(2).toDouble(), match.captured(3).toDouble()});
     }
     return all;
 }
@@ -75,10 +77,11 @@ private Q_SLOTS:
     {
         const Job job = tideHouse();
         const Evaluation e = evaluate(job, 2e9);
-        const std::vector<std::string> order{
-            "change.photographs", "change.tags",  "change.out",  "change.kept",       "change.alone.lead",
-            "change.alone.power", "change.mount", "change.wire.1", "change.tug",      "change.lid",
-            "change.second_look", "change.earth", "change.insulation", "bringup.power_lamp", "bringup.pins"};
+        const std::vector<std::string> order{"change.photographs", "change.tags",        "change.out",
+                                             "change.kept",        "change.alone.lead",  "change.alone.power",
+                                             "change.mount",       "change.wire.1",      "change.tug",
+                                             "change.lid",         "change.second_look", "change.earth",
+                                             "change.insulation",  "bringup.power_lamp", "bringup.pins"};
         for (std::size_t i = 0; i < order.size(); ++i) {
             QVERIFY2(indexOf(e, order[i]) < e.steps.size(), order[i].c_str());
             if (i > 0)
@@ -190,9 +193,9 @@ private Q_SLOTS:
             if (view.now->verdict == Verdict::Fits && view.now->reused >= fitAt(job, 0, best).now->reused)
                 QVERIFY(view.now->slack_m <= best_m + 1e-9);
             for (const NearThing& near : view.near) {
-                const double wall_m = std::min({near.from.x_m, inside.x_m - near.from.x_m, near.from.y_m,
-                                                inside.y_m - near.from.y_m, near.from.z_m,
-                                                inside.z_m - near.from.z_m});
+                const double wall_m =
+                    std::min({near.from.x_m, inside.x_m - near.from.x_m, near.from.y_m,
+                              inside.y_m - near.from.y_m, near.from.z_m, inside.z_m - near.from.z_m});
                 QVERIFY(std::abs(near.distance_m - std::abs(wall_m)) < 1e-9);
             }
         }
@@ -214,7 +217,8 @@ private Q_SLOTS:
         const double high_mm = job.found.space->inside.y_m * 1e3;
         const auto holds = [&](const RoundHole& hole) {
             return std::ranges::any_of(drawn, [&](const auto& c) {
-                return std::abs(c[0] - hole.x_m * 1e3) < 1e-4 && std::abs(c[1] - (high_mm - hole.y_m * 1e3)) < 1e-4 &&
+                return std::abs(c[0] - hole.x_m * 1e3) < 1e-4 &&
+                       std::abs(c[1] - (high_mm - hole.y_m * 1e3)) < 1e-4 &&
                        std::abs(c[2] - hole.d_m * 500) < 1e-4;
             });
         };
@@ -282,6 +286,52 @@ private Q_SLOTS:
         document = parseJson(writeJob(job));
         document["plan"]["replace"]["units"][0]["place"]["turn"] = 45;
         QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(document.dump()));
+    }
+
+    /// The rows of a module are those of `regulator.replace`, and the old regulator's own are gone.
+    void moduleRowsAreTheCalculation()
+    {
+        const Job job = readJob(test::sourceFile("data/jobs/lamp-room-clock.offshoot"));
+        const auto in = moduleInput(job, job.plan.module->entry);
+        QVERIFY(in);
+        const RegulatorReplaceResult r = regulatorReplace(*in);
+        const Evaluation e = evaluate(job, 2e9);
+        const auto row = [&](RowId id) {
+            return std::ranges::find(e.consequences.rows, id, &ConsequenceRow::id);
+        };
+        const auto end = e.consequences.rows.end();
+        QVERIFY(row(RowId::ModuleHeadroom) != end && row(RowId::ModuleInput) != end);
+        QVERIFY(row(RowId::ModuleHeadroom)->use == r.headroom.use);
+        QVERIFY(row(RowId::ModuleInput)->planned == r.after.in_crest_v);
+        QVERIFY(row(RowId::ModuleLow)->planned == r.after.in_trough_v);
+        QVERIFY(row(RowId::SourceRise)->found == r.before->source_v);
+        for (const RowId gone : {RowId::Dropout, RowId::JunctionTemperature, RowId::JunctionShorted})
+            QVERIFY(row(gone) == end);
+        // What has to be proven dead is the source as the lighter load lets it rise.
+        const EnergyModel energy = energyModel(job, Condition::Planned);
+        const auto bulk = std::ranges::find(energy.reservoirs, "bulk", &Reservoir::point);
+        QVERIFY(bulk != energy.reservoirs.end());
+        QVERIFY(bulk->v0_v >= in->source.open_v * (1 + in->source.spread) - 1e-9);
+        QVERIFY(indexOf(e, "change.module_out") < indexOf(e, "change.module"));
+        QVERIFY(indexOf(e, "bringup.power_full") < indexOf(e, "bringup.source"));
+    }
+
+    /// Of the modules on the shelf the best is no worse than any other, and one without a source is unknown.
+    void moduleChoice()
+    {
+        Job job = readJob(test::sourceFile("data/jobs/lamp-room-clock.offshoot"));
+        const Shelf shelf = readShelf(test::sourceFile("data/shelves/saltmarsh-point.shelf"));
+        const ModuleView view = moduleView(job, shelf.units);
+        QVERIFY(view.options.size() >= 4);
+        for (std::size_t i = 1; i < view.options.size(); ++i)
+            QVERIFY(badness(view.options[i - 1].result.verdict) <= badness(view.options[i].result.verdict));
+        QVERIFY(view.planned && shelf.units[view.options[*view.planned].at].unit.name == "Sprat 9");
+        QCOMPARE(view.school.sides.size(), 2U);
+        job.found.feed.reset();
+        QVERIFY(moduleView(job, shelf.units).options.empty() &&
+                !moduleView(job, shelf.units).sentence.empty());
+        const auto rows = moduleRows(job);
+        QVERIFY(rows.size() == 1 && rows.front().verdict == Verdict::Unknown);
     }
 
     void colours()

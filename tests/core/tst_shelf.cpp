@@ -104,6 +104,7 @@ private Q_SLOTS:
             wanted.holes.clear();
             wanted.zones.clear();
             wanted.terminals.clear();
+            wanted.spots.clear();
             QCOMPARE(writeJson((*read)[i]).dump(), writeJson(wanted).dump());
             const Supply supply = supplyOf(wanted);
             QCOMPARE(supply.rails.size(), wanted.unit.outputs.size());

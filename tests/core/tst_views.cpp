@@ -8,10 +8,13 @@
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
+#include "core/kinds/module/module_view.h"
+#include "core/kinds/replace/wiring_view.h"
 #include "core/kinds/rewind/rewind_view.h"
 #include "core/kinds/surge_limiter/inrush_view.h"
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
+#include "support/drawn_jobs.h"
 #include "support/spoiler.h"
 
 #include <QDir>
@@ -240,6 +243,8 @@ void rewind(Laws& laws, const Job& job, const Evaluation& e)
 
 void evidence(Laws& laws, const Job& job)
 {
+    if (job.found.dcFed())
+        return;
     const EvidenceView view = evidenceView(job);
     const EvidenceResult& r = view.result;
     if (job.need.mains.v_assumed) {
@@ -316,6 +321,39 @@ void safe(Laws& laws, const Job& job, const Evaluation& e)
     }
 }
 
+/// A module: what lies between trough and crest, and the order of the shelf.
+void module(Laws& laws, const Job& job)
+{
+    const ModuleView view = moduleView(job, test::usualModules(job));
+    laws.hold(!view.sentence.empty(), "a module's page says something");
+    for (std::size_t i = 0; i < view.options.size(); ++i) {
+        const RegulatorReplaceResult& r = view.options[i].result;
+        if (r.operating)
+            laws.hold(*r.after.in_trough_v <= *r.after.source_v + 1e-9 &&
+                          *r.after.source_v <= *r.after.in_crest_v + 1e-9,
+                      "the source lies between trough and crest");
+        laws.hold(i == 0 || badness(view.options[i - 1].result.verdict) <= badness(r.verdict),
+                  "the best module stands first");
+        laws.hold(r.operating || r.verdict == Verdict::Breaks, "without an operating point it breaks");
+    }
+}
+
+/// Wires: each on one terminal of its function, or with a reason why not.
+void wires(Laws& laws, const Job& job)
+{
+    if (!job.plan.replace)
+        return;
+    const WiringView view = wiringView(job);
+    laws.hold(!view.sentence.empty(), "the wiring says something");
+    for (const PlannedWire& wire : view.wires) {
+        const bool mapped = !view.terminals.empty();
+        laws.hold(!mapped || wire.terminal.has_value() != !wire.left.empty(),
+                  "a wire has a place or a reason");
+        laws.hold(!wire.terminal || view.terminals[*wire.terminal].serves.function == wire.wire.function,
+                  "a wire goes to its function");
+    }
+}
+
 void all(Laws& laws, const Job& job)
 {
     const Evaluation e = evaluate(job, job.log.empty() ? 0 : job.log.back().time_s);
@@ -330,6 +368,8 @@ void all(Laws& laws, const Job& job)
     windings(laws, job);
     noise(laws, job);
     safe(laws, job, e);
+    module(laws, job);
+    wires(laws, job);
 }
 
 } // namespace

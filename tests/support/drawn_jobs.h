@@ -1,13 +1,71 @@
 // Jobs drawn at random within what a job file allows, and every plan that can be made of a job's parts.
 #pragma once
 
+#include "core/calculate/wiring_map.h"
 #include "core/kinds/chain/chain_view.h"
+#include "core/kinds/module/module_view.h"
+#include "core/kinds/replace/wanted.h"
 #include "core/kinds/windings/windings_view.h"
 
 #include <random>
 #include <vector>
 
 namespace offshoot::test {
+
+/// A unit with an output for every rail of the job, on its mains or its feed, in the old one's place.
+inline ReplacePlan usualReplacement(const Job& job, Mounting mounting, EnablePin enable)
+{
+    ReplacingUnit made{.entry = {}, .rails = {}};
+    ShelfUnit& unit = made.entry.unit;
+    made.entry.mounting = mounting;
+    unit.name = "Sandpiper";
+    unit.enable = enable;
+    if (job.found.dcFed()) {
+        unit.input = {.kind = InputCurrent::Dc, .ranges = {{5, 400}}};
+    } else {
+        unit.input = {.kind = InputCurrent::Ac, .ranges = {{103, 127, "115"}, {207, 253, "230"}}};
+        unit.protection_class = mounting == Mounting::Adapter ? 2 : 1;
+        made.selector = "230";
+        for (const std::string_view function : {earth_function, line_function, neutral_function})
+            made.entry.terminals.push_back(
+                {.name = std::string(function), .function = std::string(function)});
+    }
+    for (const Rail& rail : job.found.rails) {
+        const auto window = windowOf(job, rail);
+        const double v = window ? (window->min_v + window->max_v) / 2 : rail.v_v.value_or(12);
+        UnitOutput output{.name = "for " + rail.name, .v = v, .rated_a = 5};
+        output.polarity = rail.negative ? OutputPolarity::Negative : OutputPolarity::Positive;
+        made.entry.terminals.push_back({.name = output.name, .function = output.name});
+        made.entry.terminals.push_back(
+            {.name = output.name + " return", .function = output.name + " return"});
+        made.rails.push_back({.rail = rail.name, .output = output.name, .set_v = v});
+        unit.outputs.push_back(std::move(output));
+    }
+    return {.units = {std::move(made)}};
+}
+
+/// A module for the first rail.
+inline ShelfEntry usualModule(double v, ModuleKind kind)
+{
+    ShelfEntry entry;
+    entry.unit.name = "Sprat";
+    entry.unit.input = {.kind = InputCurrent::Dc, .ranges = {{5, 60}}};
+    entry.unit.outputs = {
+        {.name = "out", .v = v, .trim_min_v = v * 0.9, .trim_max_v = v * 1.1, .rated_a = 3}};
+    entry.converts = kind;
+    entry.headroom_v = 2;
+    return entry;
+}
+
+/// One of each kind, for the need.
+inline std::vector<ShelfEntry> usualModules(const Job& job)
+{
+    std::vector<ShelfEntry> all;
+    for (const ModuleKind kind :
+         {ModuleKind::Linear, ModuleKind::Buck, ModuleKind::Boost, ModuleKind::BuckBoost})
+        all.push_back(usualModule(job.need.target ? job.need.target->v : 9, kind));
+    return all;
+}
 
 class JobDrawer
 {
@@ -220,6 +278,13 @@ private:
                 join.reverse_diode = ReverseDiode{.v_rrm_v = 100, .i_a = 5};
             plan.join = std::move(join);
         }
+        if (chance(0.15))
+            planReplacement(job, usualReplacement(job, word<Mounting>(), word<EnablePin>()));
+        else if ((isLinear(found.topology) || found.dcFed()) && chance(0.3)) {
+            if (chance(0.7))
+                found.feed = RegulatorFeed{.open_v = between(8, 40), .r_ohm = perhaps(0.5, 2)};
+            planModule(job, usualModule(m_v, word<ModuleKind>()));
+        }
     }
 
     std::mt19937 m_random;
@@ -274,6 +339,22 @@ inline std::vector<Job> everyPlan(const Job& job)
             }
         if (changes)
             all.push_back(std::move(next));
+    }
+    // Another unit or regulator, by itself: what was planned inside the old one goes with it.
+    for (const Mounting mounting : {Mounting::OpenBoard, Mounting::Cage, Mounting::Adapter}) {
+        Job next = job;
+        planReplacement(
+            next,
+            usualReplacement(job, mounting, mounting == Mounting::Cage ? EnablePin::Low : EnablePin::None));
+        all.push_back(next);
+        next.plan.wire = full.wire;
+        next.plan.dummy_load = full.dummy_load;
+        all.push_back(std::move(next));
+    }
+    if (isLinear(found.topology) || found.dcFed()) {
+        Job next = job;
+        planModule(next, usualModule(job.need.target ? job.need.target->v : 9, ModuleKind::Buck));
+        all.push_back(std::move(next));
     }
     return all;
 }

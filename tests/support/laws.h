@@ -63,6 +63,8 @@ private:
         sources(s);
         words(s);
         after(s);
+        m_replaced = m_replaced || s.id == "change.out";
+        m_changed = m_changed || m_replaced || s.is(Does::SecondLook);
     }
 
     /// 1: every step is allowed in the state that the steps before lead to.
@@ -89,11 +91,11 @@ private:
                 say(2, "a case opened while live");
             m_open.insert(unit);
         }
-        if (works && unitSupply(m_job, unit).housing() == Enclosure::Closed && !m_open.contains(unit))
+        if (works && unitSupply(m_job, unit).opens() && !m_open.contains(unit))
             say(2, "work inside a case that nothing opened");
-        if (works && unitSupply(m_job, unit).sealed())
+        if (works && (m_replaced && unit == 1 ? m_e.unit.supply : unitSupply(m_job, unit)).outsideOnly())
             say(11, "work inside a sealed unit");
-        if (s.is(Does::OpenCase) && unitSupply(m_job, unit).housing() != Enclosure::Closed)
+        if (s.is(Does::OpenCase) && !unitSupply(m_job, unit).opens())
             say(11, "opens what does not open");
         if (s.is(Does::CloseCase))
             m_open.erase(unit);
@@ -234,9 +236,11 @@ private:
         if (dead_kind && std::ranges::count(s.cautions, Caution::MainsPotential) > 0)
             say(14, "mains potential at a step without power");
         double highest_v = 0;
-        for (const Reservoir& reservoir : m_e.energy.reservoirs)
+        const EnergyModel energy =
+            m_changed ? energyModel(m_job, m_e.unit.supply, plannedChain(m_job)) : m_e.energy;
+        for (const Reservoir& reservoir : energy.reservoirs)
             highest_v = std::max(highest_v, reservoir.v0_v);
-        if (s.is(Does::Prove) && highest_v > 60 && m_e.energy.missing.empty() &&
+        if (s.is(Does::Prove) && highest_v > 60 && energy.missing.empty() &&
             std::ranges::count(s.cautions, Caution::OneHand) == 0)
             say(14, "no one-hand rule at a proof above 60 V");
     }
@@ -257,6 +261,8 @@ private:
     std::vector<std::string> m_out;
     Isolation m_state = Isolation::Live;
     std::set<std::size_t> m_open;
+    bool m_replaced = false; ///< the old unit is out
+    bool m_changed = false;  ///< the unit is as planned
     std::set<std::size_t> m_behind_limiter;
     std::set<std::size_t> m_limited;
     std::set<std::size_t> m_insulation_due;

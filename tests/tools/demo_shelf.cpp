@@ -132,7 +132,7 @@ Shelf demoShelf()
         ShelfEntry& entry = add(shelf, plate, note);
         entry.unit.derating = usual_derating;
         holes(entry, 12, 3.5);
-        terminals(entry, entry.unit.outputs.front().rated_a > 16 ? 40 : 16, 2);
+        terminals(entry, std::max(16.0, entry.unit.outputs.front().rated_a), 2);
         if (entry.unit.outputs.front().rated_a > 16)
             for (NewTerminal& terminal : entry.terminals)
                 if (terminal.function != "L" && terminal.function != "N" && terminal.function != "PE") {
@@ -206,6 +206,8 @@ Shelf demoShelf()
         "iron transformer, linear");
     module("Sprat 5: 5V 1A ±2% ripple 50mV dc 7-28V 20x14x6 90% x5", "buck module, fixed");
     module("Sprat L: 5V 0.5A ±2% ripple 1mV dc 7-18V 22x10x12 45% x3", "linear module, three legs");
+    module("Sprat L9: 9V 1A ±2% ripple 1mV dc 11-35V 22x10x12 50% x2", "linear module, on a small heatsink");
+    module("Sprat 9: 9V 1A ±2% ripple 40mV dc 11-30V 20x14x6 92% x2", "buck module, fixed");
     module("Periwinkle 12: 12V 1.5A ±3% ripple 100mV dc 5-10V 43x21x14 88%", "boost module");
     module("Periwinkle BB: 12V 2A ±3% trim 1.2-30 ripple 100mV dc 5-30V 52x26x14 85%",
            "up and down, adjustable");
@@ -213,7 +215,21 @@ Shelf demoShelf()
            "buck module, adjustable");
     module("Limpet 10: 12V 10A ±1% trim 1.2-36 ripple 50mV dc 10-65V 65x57x21 92%",
            "adjustable volts and amperes, with a readout");
+    constexpr double hot_k = 398.15; // 125 °C
     for (ShelfEntry& entry : shelf.units) {
+        const std::string& note = entry.note;
+        if (entry.mounting == Mounting::Module)
+            entry.converts = note.starts_with("linear")  ? ModuleKind::Linear
+                             : note.starts_with("boost") ? ModuleKind::Boost
+                             : note.starts_with("up")    ? ModuleKind::BuckBoost
+                                                         : ModuleKind::Buck;
+        if (entry.converts == ModuleKind::Linear) {
+            entry.headroom_v = 2;
+            entry.theta_k_per_w = 19;
+            entry.t_j_max_k = hot_k;
+        } else if (entry.converts == ModuleKind::Buck) {
+            entry.headroom_v = 1.5;
+        }
         if (entry.note.starts_with("sealed"))
             habits(entry, Mounting::Adapter);
         else if (entry.note.starts_with("rack"))

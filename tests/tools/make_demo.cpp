@@ -23,6 +23,8 @@ constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, wo
                          Demo{"rain-gauge-logger.offshoot", describeRainGauge, workRainGauge},
                          Demo{"splicing-bench.offshoot", describeSplicing, workSplicing},
                          Demo{"tide-house-cabinet.offshoot", describeTideHouse, workTideHouse},
+                         Demo{"lamp-room-clock.offshoot", describeLampRoom, workLampRoom},
+                         Demo{"searchlight.offshoot", describeSearchlight, workSearchlight},
                          Demo{"wind-recorder.offshoot", describeWindRecorder, workWindRecorder}};
 
 } // namespace

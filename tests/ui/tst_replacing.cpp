@@ -1,5 +1,5 @@
-// A unit of the shelf put in the old one's place by keys: chosen, moved in the case, wired, its template and its
-// card written at true scale.
+// A unit of the shelf put in the old one's place by keys: chosen, moved in the case, wired, its template and
+// its card written at true scale.
 #include "core/kinds/replace/fit_view.h"
 #include "core/kinds/replace/wiring_card.h"
 #include "ui/driver.h"
@@ -94,8 +94,8 @@ private Q_SLOTS:
         const int edits = d.window->session().undoStack().count();
         const QPoint from = picture->rect().center() - QPoint(0, picture->height() / 6);
         QTest::mousePress(picture, Qt::LeftButton, {}, from);
-        QMouseEvent move(QEvent::MouseMove, QPointF(from + QPoint(17, 9)), picture->mapToGlobal(QPointF(from)),
-                         Qt::LeftButton, Qt::LeftButton, {});
+        QMouseEvent move(QEvent::MouseMove, QPointF(from + QPoint(17, 9)),
+                         picture->mapToGlobal(QPointF(from)), Qt::LeftButton, Qt::LeftButton, {});
         QApplication::sendEvent(picture, &move);
         QTest::mouseRelease(picture, Qt::LeftButton, {}, from + QPoint(17, 9));
         QVERIFY(place(d).x_m > best.x_m && place(d).y_m < best.y_m);
@@ -143,7 +143,8 @@ private Q_SLOTS:
         QFile read(m_folder.file(u"read.svg"_s));
         QVERIFY(read.open(QIODevice::ReadOnly));
         const QString svg = QString::fromUtf8(read.readAll());
-        // The longest level stroke that is no edge of the case is the line of 100 mm: 283.46 points of 1/72 inch.
+        // The longest level stroke that is no edge of the case is the line of 100 mm: 283.46 points of 1/72
+        // inch.
         static const QRegularExpression line(
             uR"(d="M ([-\d.]+) ([-\d.]+) L ([-\d.]+) ([-\d.]+)[^"]*"(?:[^>]*transform="matrix\(([-\d.]+), ?[-\d.]+, ?[-\d.]+, ?([-\d.]+))?)"_s);
         bool found = false;
@@ -195,8 +196,33 @@ private Q_SLOTS:
         QVERIFY(!page->exportCard(m_folder.file(u"no/card.pdf"_s)));
     }
 
-    /// A photograph is kept beside the job without what the camera wrote into it, and shown in the report; one
-    /// that is gone leaves its name.
+    /// A module is looked at and taken by keys; the source is typed in, and without it nothing is judged.
+    void moduleByKeys()
+    {
+        Driver d(m_folder.job("lamp-room-clock"));
+        open(d, ui::PlanKind::Module);
+        auto* list = d.find<ui::OptionList>(u"Modules on this source, best first"_s);
+        const auto name = [list] {
+            return list->model()->data(list->currentIndex(), Qt::DisplayRole).toString().section(u',', 0, 0);
+        };
+        QCOMPARE(name(), u"Sprat 9"_s);
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Return);
+        QVERIFY(!d.job().plan.module);
+        QTest::keyClick(list, list->currentIndex().row() == 0 ? Qt::Key_Down : Qt::Key_Up);
+        QVERIFY(d.window->session().previewing());
+        const QString other = name();
+        QTest::keyClick(list, Qt::Key_Return);
+        QCOMPARE(QString::fromStdString(d.job().plan.module->entry.unit.name), other);
+        d.click(u"The source"_s);
+        d.fill(u"unloaded"_s, u"16"_s);
+        QCOMPARE(*d.job().found.feed->open_v, 16.0);
+        d.fill(u"unloaded"_s, u""_s);
+        QVERIFY(d.shows(u"what the source in front of the regulator gives"_s));
+    }
+
+    /// A photograph is kept beside the job without what the camera wrote into it, and shown in the report;
+    /// one that is gone leaves its name.
     void photographs()
     {
         QImage image(40, 30, QImage::Format_RGB32);

@@ -2,6 +2,7 @@
 // it from trough to crest, what does it burn, and how far does the source rise when it is loaded less?
 #pragma once
 
+#include "core/supply/shelf_unit.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -41,12 +42,6 @@ struct OldRegulator
 };
 void fields(Fields& f, OldRegulator& value);
 
-enum class ModuleKind { Linear, Buck, Boost, BuckBoost };
-template <>
-struct Words<ModuleKind>
-{
-    static constexpr std::array<std::string_view, 4> list{"linear", "buck", "boost", "buck_boost"};
-};
 /// The new one, as its data sheet has it.
 struct RegulatorModule
 {

@@ -292,13 +292,11 @@ void Evaluator::evaluateConsequences()
     for (ConsequenceRow& row : m_e.consequences.rows)
         if (row.id == RowId::FuseCurrent && in.supply.fuse.value_a < m_job.found.fuse.value_a)
             row.worse = true;
+    for (const Kind* kind : plannedKinds(m_job))
+        if (kind->answers != nullptr)
+            std::erase_if(m_e.consequences.rows, kind->answers);
     for (const auto& more : {evidenceRows(m_job, m_e.unit.supply), kindRows(m_job, m_e, m_run)})
         m_e.consequences.rows.insert(m_e.consequences.rows.end(), more.begin(), more.end());
-    // Set inside the range on its plate, another unit's own papers answer for the parts in it.
-    if (other_unit)
-        std::erase_if(m_e.consequences.rows, [](const ConsequenceRow& row) {
-            return !row.limit && (row.id == RowId::OutputCapacitorVoltage || row.id == RowId::TripVoltage);
-        });
     // The chain's own rows judge its capacitors, without load too.
     if (chained)
         std::erase_if(m_e.consequences.rows, [](const ConsequenceRow& row) {

@@ -56,7 +56,8 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
         view.sentence = mains_unsaid;
         return view;
     }
-    if (planned.sealed() && view.result.verdict != Verdict::Breaks)
+    const bool closed = planned.sealed() || planned.topology == Topology::SealedModule;
+    if (closed && !planned.dcFed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned, planned).verdict;
     const EvidenceResult& r = view.result;
     const std::string mains =

@@ -179,6 +179,12 @@ void fields(Fields& f, ReplacePlan& value)
     f.may("pulled", value.pulled);
 }
 
+void fields(Fields& f, ModulePlan& value)
+{
+    f.need("entry", value.entry);
+    f.need("set_v", value.set_v, range::positive);
+}
+
 void fields(Fields& f, Refit& value)
 {
     f.need("row", value.row);
@@ -213,6 +219,7 @@ void fields(Fields& f, Plan& value)
     f.may("limiter", value.limiter);
     f.may("chain", value.chain);
     f.may("replace", value.replace);
+    f.may("module", value.module);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }

@@ -233,6 +233,16 @@ struct ReplacePlan
 };
 void fields(Fields& f, ReplacePlan& value);
 
+/// A module in the place of the supply's regulator. The plan keeps its own copy.
+struct ModulePlan
+{
+    ShelfEntry entry; ///< its first output counts
+    double set_v;
+    Json unknown = {};
+    bool operator==(const ModulePlan&) const = default;
+};
+void fields(Fields& f, ModulePlan& value);
+
 /// Another part fitted where a row breaks: its rating replaces the found one and becomes a step.
 struct Refit
 {
@@ -274,6 +284,7 @@ struct Plan
     std::optional<LimiterPlan> limiter = {};
     std::optional<RectifierChain> chain = {};
     std::optional<ReplacePlan> replace = {};
+    std::optional<ModulePlan> module = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     Json unknown = {};

@@ -155,6 +155,20 @@ const std::array<RowInfo, Words<RowId>::list.size()> row_infos{{
      true, false, "", "where its mains terminals are: see Fit"},
     {RowId::NewWires, Station::Cable, false, "Wires", "each on its terminal", std::nullopt, false, true, "",
      "what each wire does: see Wires"},
+    {RowId::ModuleHeadroom, Station::Converter, false, "Module", "input above output", Quantity::Voltage,
+     false, false, "", "the headroom in its papers"},
+    {RowId::ModuleLow, Station::Converter, false, "Module", "least input", Quantity::Voltage, false, false,
+     "", "the least input in its papers"},
+    {RowId::ModuleInput, Station::Converter, false, "Module", "highest input", Quantity::Voltage, false, true,
+     "", "the highest input in its papers, and what the source gives: see Module"},
+    {RowId::ModuleOutput, Station::Converter, false, "Module", "output", Quantity::Voltage, false, false, "",
+     "between what it can be set"},
+    {RowId::ModuleCurrent, Station::Converter, false, "Module", "peak current", Quantity::Current, false,
+     false, "", "the current in its papers"},
+    {RowId::ModuleJunction, Station::Converter, false, "Module", "junction temperature",
+     Quantity::Temperature, false, false, "", "its thermal resistance and junction limit"},
+    {RowId::SourceRise, Station::Reservoir, false, "Reservoir", "unloaded source", Quantity::Voltage, false,
+     false, "", "the reservoir's rated voltage"},
 }};
 
 } // namespace
@@ -258,6 +272,13 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
     case RowId::NewFit:
     case RowId::NewClearance:
     case RowId::NewWires:
+    case RowId::ModuleHeadroom:
+    case RowId::ModuleLow:
+    case RowId::ModuleInput:
+    case RowId::ModuleOutput:
+    case RowId::ModuleCurrent:
+    case RowId::ModuleJunction:
+    case RowId::SourceRise:
         return nullptr;
     }
     return nullptr;

@@ -25,7 +25,8 @@ struct Kind
     bool follows = false;
     /// The supply itself is another one then: what is found is judged by the unit as it was.
     bool rebuilds = false;
-    /// Another unit takes the place of the old one: nothing read of that speaks of it.
+    /// Another unit or regulator takes the place of the old one: nothing read of that one's output speaks of
+    /// it.
     bool replaces = false;
     /// What it does in the procedure. The figures outlive the work.
     Work (*work)(const Job&, const Figures&) = nullptr;
@@ -45,6 +46,8 @@ struct Kind
     void (*parts)(const Job&, const Figures&, PartList&) = nullptr;
     /// Its own consequences, also of what stands there as found.
     std::vector<ConsequenceRow> (*rows)(const Job&, const Figures&, const ChainRun*) = nullptr;
+    /// Whether its own rows judge what this row of the supply does: then that is left out.
+    bool (*answers)(const ConsequenceRow&) = nullptr;
     /// The questions about it on which good people disagree.
     void (*schools)(const Job&, const Figures&, FiguresOf, std::vector<School>&) = nullptr;
     /// What it is about, in the report.

@@ -10,6 +10,7 @@ namespace offshoot::kind {
 inline const WarmPart warm_winding{"winding", 363.15, "usual surface limit of a winding"};
 
 extern const Kind replace;
+extern const Kind module;
 extern const Kind rewind;
 extern const Kind current_limit;
 extern const Kind windings;

@@ -49,7 +49,7 @@ std::optional<double> ChangeProcedure::testVolts(const std::string& rail) const
 void ChangeProcedure::inspectChange()
 {
     pastTheChange();
-    if (barredBySeal())
+    if (barredBySeal() && unit().outsideOnly())
         return;
     if (!unit().outsideOnly())
         add("change.inspect", Stage::Change, StepKind::Touch, "Inspect",

@@ -24,6 +24,10 @@ void fields(Fields& f, ShelfEntry& value)
     f.may("inrush_a", value.inrush_a, range::positive);
     f.may("load_max_f", value.load_max_f, range::positive);
     f.may("standby_w", value.standby_w, range::not_negative);
+    f.may("converts", value.converts);
+    f.may("headroom_v", value.headroom_v, range::not_negative);
+    f.may("theta_k_per_w", value.theta_k_per_w, range::positive);
+    f.may("t_j_max_k", value.t_j_max_k, range::positive);
     f.may("holes", value.holes, Lengths{0, most_holes});
     f.may("spots", value.spots, Lengths{0, most_terminals});
     f.may("zones", value.zones, Lengths{0, most_zones});

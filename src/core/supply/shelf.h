@@ -41,9 +41,13 @@ struct ShelfEntry
 {
     ShelfUnit unit = {};
     std::optional<Mounting> mounting = {};
-    std::optional<double> inrush_a = {}; ///< crest at switching on, cold
-    std::optional<double> load_max_f = {}; ///< the largest capacitance that it starts into
-    std::optional<double> standby_w = {};  ///< drawn with nothing on its outputs
+    std::optional<double> inrush_a = {};      ///< crest at switching on, cold
+    std::optional<double> load_max_f = {};    ///< the largest capacitance that it starts into
+    std::optional<double> standby_w = {};     ///< drawn with nothing on its outputs
+    std::optional<ModuleKind> converts = {};  ///< of a module on DC
+    double headroom_v = 0;                    ///< dropout of a linear one, what a buck needs above its output
+    std::optional<double> theta_k_per_w = {}; ///< junction to air
+    std::optional<double> t_j_max_k = {};
     std::vector<TerminalSpot> spots = {};
     std::vector<RoundHole> holes = {}; ///< in its base
     std::vector<NamedBox> zones = {};  ///< room that must stay free before its terminals, its fan

@@ -141,7 +141,27 @@ std::string readOutput(const std::string& text, ShelfEntry& /*entry*/, UnitOutpu
     return "";
 }
 
-constexpr std::array<UnitColumn, 23> columns{{
+template <auto member, Quantity quantity>
+std::string readEntry(const std::string& text, ShelfEntry& entry, UnitOutput& /*output*/)
+{
+    const auto value = figure(text, quantity);
+    if (!value)
+        return "a value is wanted";
+    entry.*member = *value;
+    return "";
+}
+
+template <class E>
+std::string readOptional(const std::string& text, std::optional<E>& to)
+{
+    E read{};
+    const std::string wanted = readWord(text, read);
+    if (wanted.empty())
+        to = read;
+    return wanted;
+}
+
+constexpr std::array<UnitColumn, 31> columns{{
     {"quantity", [](const ShelfEntry& e, const UnitOutput&) { return std::to_string(e.unit.quantity); },
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
          const auto count = figure(text, Quantity::Number);
@@ -232,15 +252,34 @@ constexpr std::array<UnitColumn, 23> columns{{
          return e.unit.efficiency ? "" : "a share is wanted, such as 0.88";
      }},
     {"mass_kg", [](const ShelfEntry& e, const UnitOutput&) { return number(e.mass_kg); },
-     [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
-         e.mass_kg = figure(text, Quantity::Number);
-         return e.mass_kg ? "" : "kilograms are wanted";
-     }},
+     readEntry<&ShelfEntry::mass_kg, Quantity::Number>},
     {"price", [](const ShelfEntry& e, const UnitOutput&) { return number(e.price); },
-     [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
-         e.price = figure(text, Quantity::Number);
-         return e.price ? "" : "a number is wanted";
-     }},
+     readEntry<&ShelfEntry::price, Quantity::Number>},
+    {"mounting",
+     [](const ShelfEntry& e, const UnitOutput&) {
+         return e.mounting ? std::string(word(*e.mounting)) : std::string();
+     },
+     [](const std::string& text, ShelfEntry& e, UnitOutput&) { return readOptional(text, e.mounting); }},
+    {"inrush_a", [](const ShelfEntry& e, const UnitOutput&) { return number(e.inrush_a); },
+     readEntry<&ShelfEntry::inrush_a, Quantity::Current>},
+    {"load_max_f", [](const ShelfEntry& e, const UnitOutput&) { return number(e.load_max_f); },
+     readEntry<&ShelfEntry::load_max_f, Quantity::Capacitance>},
+    {"standby_w", [](const ShelfEntry& e, const UnitOutput&) { return number(e.standby_w); },
+     readEntry<&ShelfEntry::standby_w, Quantity::Power>},
+    {"converts",
+     [](const ShelfEntry& e, const UnitOutput&) {
+         return e.converts ? std::string(word(*e.converts)) : std::string();
+     },
+     [](const std::string& text, ShelfEntry& e, UnitOutput&) { return readOptional(text, e.converts); }},
+    {"headroom_v", [](const ShelfEntry& e, const UnitOutput&) { return plainNumber(e.headroom_v); },
+     readEntry<&ShelfEntry::headroom_v, Quantity::Voltage>},
+    {"theta_k_per_w", [](const ShelfEntry& e, const UnitOutput&) { return number(e.theta_k_per_w); },
+     readEntry<&ShelfEntry::theta_k_per_w, Quantity::Number>},
+    {"t_j_max_k",
+     [](const ShelfEntry& e, const UnitOutput&) {
+         return e.t_j_max_k ? plainNumber(*e.t_j_max_k) + "K" : std::string();
+     },
+     readEntry<&ShelfEntry::t_j_max_k, Quantity::Temperature>},
     {"note", [](const ShelfEntry& e, const UnitOutput&) { return e.note; },
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
          e.note = text;

@@ -88,6 +88,14 @@ struct Words<EnablePin>
     static constexpr std::array<std::string_view, 5> list{"none", "jumper", "resistor", "low", "high"};
 };
 
+/// How a module makes its output from its input.
+enum class ModuleKind { Linear, Buck, Boost, BuckBoost };
+template <>
+struct Words<ModuleKind>
+{
+    static constexpr std::array<std::string_view, 4> list{"linear", "buck", "boost", "buck_boost"};
+};
+
 /// A unit as its plate and data sheet have it.
 struct ShelfUnit
 {

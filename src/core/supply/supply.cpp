@@ -232,6 +232,16 @@ void fields(Fields& f, Trimmer& value)
              ErrorCode::Inconsistent, {}, "min_scale is above max_scale");
 }
 
+void fields(Fields& f, RegulatorFeed& value)
+{
+    f.may("open_v", value.open_v, range::positive);
+    f.may("r_ohm", value.r_ohm, range::not_negative);
+    f.may("ripple_v", value.ripple_v, range::not_negative);
+    f.may("ripple_at_a", value.ripple_at_a, range::positive);
+    f.may("others_a", value.others_a, range::not_negative);
+    f.may("others", value.others);
+}
+
 void fields(Fields& f, Wire& value)
 {
     f.may("name", value.name, name_length);
@@ -445,6 +455,7 @@ void fields(Fields& f, Supply& value)
     f.may("joint", value.joint);
     f.may("mains_side", value.mains_side);
     f.may("space", value.space);
+    f.may("feed", value.feed);
     checkRails(f, value);
 }
 

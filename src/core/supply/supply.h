@@ -168,6 +168,20 @@ struct DirectInput
 };
 void fields(Fields& f, DirectInput& value);
 
+/// What stands in front of a regulator that is to be replaced, as read.
+struct RegulatorFeed
+{
+    std::optional<double> open_v = {};      ///< mean, unloaded, at the nominal mains
+    std::optional<double> r_ohm = {};       ///< volts lost for each ampere
+    std::optional<double> ripple_v = {};    ///< peak to peak, at ripple_at_a
+    std::optional<double> ripple_at_a = {}; ///< absent: at the output's current
+    std::optional<double> others_a = {};    ///< what else draws on it
+    std::string others = {};                ///< and who that is
+    Json unknown = {};
+    bool operator==(const RegulatorFeed&) const = default;
+};
+void fields(Fields& f, RegulatorFeed& value);
+
 /// What a buck, boost or linear stage needs and bears besides its switch.
 struct Regulator
 {
@@ -230,8 +244,8 @@ template <>
 struct Words<WireFunction>
 {
     static constexpr std::array<std::string_view, 13> list{
-        "unknown", "output",       "return", "enable",  "power_good", "standby",    "sense",
-        "sense_return", "line", "neutral", "earth", "feed", "feed_return"};
+        "unknown",      "output", "return",  "enable", "power_good", "standby",    "sense",
+        "sense_return", "line",   "neutral", "earth",  "feed",       "feed_return"};
 };
 /// One wire of the harness. Its colour is never taken for its function: that counts once it was measured.
 struct Wire
@@ -507,6 +521,7 @@ struct Supply
     Joint joint = {}; ///< with other units of the job
     MainsSide mains_side = {};
     std::optional<CaseSpace> space = {}; ///< the case it sits in
+    std::optional<RegulatorFeed> feed = {};
     Json unknown = {};
     bool dcFed() const { return isDcFed(topology); }
     Enclosure housing() const

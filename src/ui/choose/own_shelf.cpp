@@ -56,6 +56,7 @@ QString OwnShelf::replace(std::vector<ShelfEntry> units)
         unit.holes = same->holes;
         unit.zones = same->zones;
         unit.terminals = same->terminals;
+        unit.spots = same->spots;
         unit.unknown = same->unknown;
     }
     shelf.units = std::move(units);

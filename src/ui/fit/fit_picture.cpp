@@ -92,9 +92,9 @@ void FitPicture::paintCase(QPainter& painter) const
         paintText(painter, QRectF(s.above.x(), y, width() - s.above.x(), m_look.px(18)), text,
                   m_look.caption(), c.softInk);
     };
-    title(above(whole).top() - m_look.px(20),
-          tr("from above, %1 mm inside").arg(sizeText(inside)));
-    title(front(whole).top() - m_look.px(20), tr("from the front, lid at %1 mm").arg(millimetres(inside.z_m)));
+    title(above(whole).top() - m_look.px(20), tr("from above, %1 mm inside").arg(sizeText(inside)));
+    title(front(whole).top() - m_look.px(20),
+          tr("from the front, lid at %1 mm").arg(millimetres(inside.z_m)));
 }
 
 void FitPicture::paintStays(QPainter& painter) const
@@ -129,8 +129,9 @@ void FitPicture::paintUnit(QPainter& painter, std::size_t unit) const
     for (const NamedBox& zone : own.entry.zones) {
         const NamedBox placed = placedBox(own, *own.place, zone);
         painter.drawRect(above(placed));
-        const bool blocked = moved && m_view.now && std::ranges::count(m_view.now->blocked_zones, zone.name) > 0;
-        paintAlong(painter, above(placed), tr("room for its %1").arg(qs(zone.name)),
+        const bool blocked =
+            moved && m_view.now && std::ranges::count(m_view.now->blocked_zones, zone.name) > 0;
+        paintAlong(painter, above(placed), tr("for its %1").arg(qs(zone.name)),
                    blocked ? c.breaks : c.planned);
     }
     const NamedBox outline = placedOutline(own, *own.place);
@@ -147,10 +148,12 @@ void FitPicture::paintUnit(QPainter& painter, std::size_t unit) const
 }
 
 /// Along the longer side of a box.
-void FitPicture::paintAlong(QPainter& painter, const QRectF& box, const QString& text, const QColor& colour) const
+void FitPicture::paintAlong(QPainter& painter, const QRectF& box, const QString& text,
+                            const QColor& colour) const
 {
     if (box.width() >= box.height())
-        return void(paintText(painter, box.adjusted(3, 0, -3, 0), text, m_look.caption(), colour, Qt::AlignCenter));
+        return void(
+            paintText(painter, box.adjusted(3, 0, -3, 0), text, m_look.caption(), colour, Qt::AlignCenter));
     painter.save();
     painter.translate(box.center());
     painter.rotate(-90);
@@ -201,7 +204,7 @@ void FitPicture::paintGap(QPainter& painter, QPointF from, QPointF to, double m,
     painter.drawLine(from, to);
     const QString text = millimetres(m);
     const QFontMetricsF metrics(m_look.font(13, true));
-    const QPointF middle = (from + to) / 2;
+    const QPointF middle = from + (to - from) * 0.35; // clear of what is written in the middle
     const bool across = std::abs(from.x() - to.x()) > std::abs(from.y() - to.y());
     const double wide = metrics.horizontalAdvance(text) + 6;
     QRectF box(middle.x() - wide / 2, middle.y() - m_look.px(18), wide, m_look.px(17));
@@ -220,7 +223,7 @@ void FitPicture::paintGaps(QPainter& painter) const
     const Colours& c = m_look.colours();
     for (const FitGap& gap : m_view.gaps)
         paintGap(painter, above(gap.from_x_m, gap.from_y_m), above(gap.to_x_m, gap.to_y_m), gap.m,
-                 gap.m < 0                     ? c.breaks
+                 gap.m < 0                  ? c.breaks
                  : gap.m < m_space->clear_m ? c.tight
                                             : c.softInk);
     if (!m_view.place || m_unit >= m_units.size())
@@ -230,7 +233,7 @@ void FitPicture::paintGaps(QPainter& painter) const
     const QRectF box = front(unit);
     const double x = box.center().x();
     paintGap(painter, {x, box.top()}, {x, front({"", 0, 0, 0, 1e-3, 1e-3, m_space->inside.z_m}).top()}, lid_m,
-             lid_m < 0                     ? c.breaks
+             lid_m < 0                  ? c.breaks
              : lid_m < m_space->clear_m ? c.tight
                                         : c.softInk);
 }
@@ -251,7 +254,8 @@ void FitPicture::paintNear(QPainter& painter) const
         painter.setPen(QPen(c.breaks, 2));
         painter.drawLine(from, to);
         const QString text = tr("mains, %1 to %2").arg(millimetres(near.distance_m), qs(near.what));
-        paintText(painter, QRectF(from.x() + m_look.px(6), from.y() - m_look.px(20), m_look.px(220), m_look.px(18)),
+        paintText(painter,
+                  QRectF(from.x() + m_look.px(6), from.y() - m_look.px(20), m_look.px(220), m_look.px(18)),
                   text, m_look.font(13, true), c.breaks);
         return;
     }

@@ -10,6 +10,7 @@
 #include "ui/inrush/inrush_page.h"
 #include "ui/limit/limit_page.h"
 #include "ui/load/load_page.h"
+#include "ui/module/module_page.h"
 #include "ui/noise/noise_page.h"
 #include "ui/parallel/parallel_page.h"
 #include "ui/rectifier/rectifier_page.h"
@@ -87,11 +88,12 @@ constexpr std::array workspaces{
     Workspace{PlanKind::Rectifier, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Rectifier"),
               make<RectifierPage>, &kind::chain},
     Workspace{PlanKind::Noise, PlanGroup::Mains, QT_TRANSLATE_NOOP("PlanPage", "Noise"), make<NoisePage>},
-    Workspace{PlanKind::Choose, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Choose"),
-              make<ChoosePage>, &kind::replace},
+    Workspace{PlanKind::Choose, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Choose"), make<ChoosePage>,
+              &kind::replace},
     Workspace{PlanKind::Fit, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Fit"), make<FitPage>},
-    Workspace{PlanKind::Wires, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Wires"),
-              make<WiresPage>},
+    Workspace{PlanKind::Wires, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Wires"), make<WiresPage>},
+    Workspace{PlanKind::Module, PlanGroup::Replace, QT_TRANSLATE_NOOP("PlanPage", "Module"), make<ModulePage>,
+              &kind::module},
 };
 constexpr std::array groups{
     QT_TRANSLATE_NOOP("PlanPage", "Output side"), QT_TRANSLATE_NOOP("PlanPage", "Units and wire"),

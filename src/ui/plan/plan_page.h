@@ -33,7 +33,8 @@ enum class PlanKind {
     Noise,
     Choose,
     Fit,
-    Wires
+    Wires,
+    Module
 };
 /// Kinds that are chosen among together.
 enum class PlanGroup { Output, Together, Mains, Replace };

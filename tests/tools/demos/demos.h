@@ -172,6 +172,10 @@ void describeSplicing(Job& job);
 void workSplicing(Bench& bench);
 void describeTideHouse(Job& job);
 void workTideHouse(Bench& bench);
+void describeLampRoom(Job& job);
+void workLampRoom(Bench& bench);
+void describeSearchlight(Job& job);
+void workSearchlight(Bench& bench);
 void describeWindRecorder(Job& job);
 void workWindRecorder(Bench& bench);
 

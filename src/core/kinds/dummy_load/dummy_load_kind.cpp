@@ -59,7 +59,7 @@ std::string heat(const DummyLoadPlan& dummy, const std::optional<double>& v)
 void steps(ChangeProcedure& procedure)
 {
     const DummyLoadPlan& dummy = *procedure.job().plan.dummy_load;
-    const bool outside = procedure.job().found.outsideOnly();
+    const bool outside = procedure.unit().outsideOnly();
     Step& step = procedure.add(
         "change.dummy_load", Stage::Change, StepKind::Touch,
         "Fit the dummy load " + dummy.network.prettyText() + " on " + dummy.rail,

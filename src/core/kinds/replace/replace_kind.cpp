@@ -66,10 +66,12 @@ void setReach(const Supply& found, const ReplacePlan& plan, Supply& supply)
 {
     const auto open = [](const ReplacingUnit& unit) { return unit.entry.mounting == Mounting::OpenBoard; };
     const bool any_open = std::ranges::any_of(plan.units, open);
-    if (found.opens())
-        supply.enclosure = any_open ? Enclosure::Closed : Enclosure::Boxed;
+    const bool plugs = std::ranges::all_of(
+        plan.units, [](const ReplacingUnit& unit) { return unit.entry.mounting == Mounting::Adapter; });
+    if (any_open)
+        supply.enclosure = found.opens() ? Enclosure::Closed : Enclosure::OpenFrame;
     else
-        supply.enclosure = any_open ? Enclosure::OpenFrame : Enclosure::Sealed;
+        supply.enclosure = plugs && !found.opens() ? Enclosure::Sealed : Enclosure::Boxed;
     double open_w = 0;
     for (const ReplacingUnit& unit : plan.units)
         if (open(unit))
@@ -106,9 +108,8 @@ void apply(const Job& job, PlannedUnit& unit)
     supply.space = found.space;
     supply.regulator.t_ambient_k = found.regulator.t_ambient_k;
     supply.efficiency = plan.units.front().entry.unit.efficiency;
-    const bool class_1 = std::ranges::any_of(plan.units, [](const ReplacingUnit& own) {
-        return own.entry.unit.protection_class == 1;
-    });
+    const bool class_1 = std::ranges::any_of(
+        plan.units, [](const ReplacingUnit& own) { return own.entry.unit.protection_class == 1; });
     supply.earth_class =
         class_1 || found.earth_class == EarthClass::ClassI ? EarthClass::ClassI : EarthClass::ClassII;
     setReach(found, plan, supply);
@@ -132,8 +133,7 @@ void setPoint(const Job& job, const ChainRun* /*run*/, Figures& figures)
     figures.planned.reset(); // a divider of the unit that goes
     figures.planned_legs.reset();
     const ReplacingUnit* unit = nullptr;
-    const ServedRail* served =
-        servedRail(*job.plan.replace, job.found.rails.front().name, &unit);
+    const ServedRail* served = servedRail(*job.plan.replace, job.found.rails.front().name, &unit);
     if (served == nullptr)
         return;
     const double share = outputOf(*unit, *served).regulation;
@@ -157,8 +157,8 @@ void lines(const Job& job, std::vector<std::string>& all)
     for (const ReplacingUnit& unit : job.plan.replace->units) {
         std::string text = unit.entry.unit.name + " in the old one's place:";
         for (const ServedRail& served : unit.rails)
-            text += (text.back() == ':' ? " " : ", ") + served.rail + " at " + volts(served.set_v) + " from " +
-                    served.output;
+            text += (text.back() == ':' ? " " : ", ") + served.rail + " at " + volts(served.set_v) +
+                    " from " + served.output;
         all.push_back(std::move(text));
     }
 }
@@ -217,8 +217,8 @@ void parts(const Job& job, const Figures& /*figures*/, PartList& list)
                                              : std::string("to measure")),
                      wire.wire.name);
         else if (wire.judged && wire.judged->splice_m.value_or(0) > 0)
-            list.add("crimp, sleeve and " +
-                         formatValue(*wire.judged->splice_m, Quantity::Length, 2) + " of " + size,
+            list.add("crimp, sleeve and " + formatValue(*wire.judged->splice_m, Quantity::Length, 2) +
+                         " of " + size,
                      wire.wire.name + ", too short");
     }
     if (ferrules > 0)
@@ -228,6 +228,12 @@ void parts(const Job& job, const Figures& /*figures*/, PartList& list)
 std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const ChainRun* /*run*/)
 {
     return replaceRows(job, figures);
+}
+
+/// Set inside the range on its plate, the new unit's own papers answer for the parts in it.
+bool answers(const ConsequenceRow& row)
+{
+    return !row.limit && (row.id == RowId::OutputCapacitorVoltage || row.id == RowId::TripVoltage);
 }
 
 void schools(const Job& job, const Figures& /*figures*/, FiguresOf /*figuresOf*/, std::vector<School>& all)
@@ -245,10 +251,11 @@ void pictures(const Job& job, const Figures& /*figures*/, const ChainRun* /*run*
         all.push_back({"Which wire goes where", wiringPicture(view)});
 }
 
-Work work(const Job& job, const Figures& /*figures*/)
+Work work(const Job& job, const Figures& figures)
 {
+    const bool outside = job.found.outsideOnly() && figures.unit.supply.outsideOnly();
     return {.inside = false,
-            .on_mains_side = !job.found.dcFed(),
+            .on_mains_side = !job.found.dcFed() && !outside,
             .fit = replaceSteps,
             .at_first_power = readAtConnectors,
             .set = setNewUnits,
@@ -269,6 +276,7 @@ const Kind replace{.name = "replace",
                    .wiring = wiring,
                    .parts = parts,
                    .rows = rows,
+                   .answers = answers,
                    .schools = schools,
                    .pictures = pictures};
 

@@ -18,6 +18,21 @@ std::string withColour(const Wire& wire)
     return wire.name + (wire.colour.empty() || wire.colour == wire.name ? "" : " (" + wire.colour + ")");
 }
 
+/// Where a wire that is made new begins.
+std::string newWireWords(WireFunction function)
+{
+    switch (function) {
+    case WireFunction::Line:
+        return ", a new wire from behind switch and fuse. ";
+    case WireFunction::Neutral:
+        return ", a new wire from behind the switch. ";
+    case WireFunction::Earth:
+        return ", a new wire from the stud where the cord's earth ends. ";
+    default:
+        return ", a new wire. ";
+    }
+}
+
 std::string listedWires(const std::vector<PlannedWire>& wires, auto keep)
 {
     std::string text;
@@ -35,6 +50,8 @@ public:
         , m_plan(*procedure.job().plan.replace)
         , m_wiring(wiringView(procedure.job()))
         , m_mains(!procedure.dc())
+        , m_was_outside(procedure.job().found.outsideOnly())
+        , m_outside(procedure.planned().outsideOnly())
     {}
 
     void run()
@@ -70,8 +87,7 @@ private:
         add("photographs", StepKind::Look, "Photograph it as it is",
             "From above, from each side, every connector and every colour readable. Log each: photo PATH.",
             {Does::Photograph});
-        const std::string wires =
-            listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.added; });
+        const std::string wires = listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.added; });
         Step& label = add("tags", StepKind::Touch, "Label every wire before the first is loosened",
                           wires.empty() ? "Each with a name of its own; enter them in Found, under Rails."
                                         : "A tag on each, at the end that stays in the case: " + wires + ".",
@@ -82,36 +98,47 @@ private:
     /// Close to the joint, so that length stays; a wire nobody measured keeps its tag and its insulation.
     void takeOut()
     {
-        const std::string unknown = listedWires(
-            m_wiring.wires, [](const PlannedWire& w) { return !w.added && !w.wire.measured; });
-        Step& out =
-            add("out", StepKind::Touch, "Take the old unit out",
-                "Wires off at its terminals, or cut close to its joints, so that their length stays: mains "
-                "wires last, protective earth last of all. Then its screws, and lift it out without pulling "
-                "on what stays." +
-                    (unknown.empty() ? ""
-                                     : " Not measured, so insulated and left at the old side: " + unknown +
-                                           "."),
-                {Does::TakeOut, Does::WorkOutputSide});
+        if (m_was_outside) {
+            add("out", StepKind::Touch, "Put the old unit away",
+                std::string(m_mains ? "Its plug out" : "Its feed off") +
+                    ", its output off the load. It is not opened.")
+                .parts = {m_p.job().found.name};
+            return labelOld();
+        }
+        const std::string unknown =
+            listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.added && !w.wire.measured; });
+        Step& out = add("out", StepKind::Touch, "Take the old unit out",
+                        "Wires off at its terminals, or cut close to its joints, so that their length stays" +
+                            std::string(m_mains ? ": mains wires last, protective earth last of all" : "") +
+                            ". Then its screws, and lift it out without pulling on what stays." +
+                            (unknown.empty()
+                                 ? ""
+                                 : " Not measured, so insulated and left at the old side: " + unknown + "."),
+                        {Does::TakeOut, Does::WorkOutputSide});
         if (m_mains)
             out.does.push_back(Does::WorkMainsSide);
         out.parts = {m_p.job().found.name};
         if (m_mains)
             out.cautions = {Caution::FixedWiring};
+        labelOld();
+    }
+
+    void labelOld()
+    {
         add("old_label", StepKind::Look, "Write on the old unit what is wrong with it",
             "What it gave, what it should give, and the date. A unit without a word on it comes back.");
     }
 
     void inspectKept()
     {
-        if (!m_mains)
+        if (!m_mains || m_was_outside || m_outside)
             return;
-        Step& step =
-            add("kept", StepKind::Touch, "Inspect what is kept",
-                "Plug opened, if it opens: no loose strand, the earth longest, strain relief on the sheath. "
-                "Cord without a crushed core, from end to end; switch without scorch, its action firm; no lead "
-                "with brittle or cut insulation. Renew what fails.",
-                {Does::WorkMainsSide});
+        Step& step = add(
+            "kept", StepKind::Touch, "Inspect what is kept",
+            "Plug opened, if it opens: no loose strand, the earth longest, strain relief on the sheath. "
+            "Cord without a crushed core, from end to end; switch without scorch, its action firm; no lead "
+            "with brittle or cut insulation. Renew what fails.",
+            {Does::WorkMainsSide});
         step.cautions = {Caution::FixedWiring};
     }
 
@@ -137,11 +164,11 @@ private:
         if (own.entry.unit.input.ranges.size() < 2)
             return;
         const std::string where = own.selector.value_or("the mains there is");
-        Step& step = add(idOf("selector", unit), StepKind::Touch,
-                         "Set the selector of " + name(unit) + " to " + where,
-                         "It leaves the factory at either. At the wrong one its first power is its last, or "
-                         "it does not start.",
-                         {Does::SetSelector});
+        Step& step =
+            add(idOf("selector", unit), StepKind::Touch, "Set the selector of " + name(unit) + " to " + where,
+                "It leaves the factory at either. At the wrong one its first power is its last, or "
+                "it does not start.",
+                m_outside ? std::vector<Does>{} : std::vector{Does::SetSelector});
         step.parts = {where};
     }
 
@@ -163,6 +190,13 @@ private:
             return;
         }
         const bool class_1 = m_plan.units[unit].entry.unit.protection_class == 1;
+        if (m_plan.units[unit].entry.mounting == Mounting::Adapter) {
+            add(id + ".lead", StepKind::Touch, "Lay " + name(unit) + " on the bench",
+                "Its plug stays out; a light resistive load on its lead.");
+            if (!(m_was_outside && m_outside))
+                m_p.retestMains("change." + id);
+            return;
+        }
         add(id + ".lead", StepKind::Touch, "Put a fused test lead on the mains terminals of " + name(unit),
             std::string(class_1 ? "Protective earth first. " : "") +
                 "Its terminals covered, nothing metal under it, a light resistive load on each output." +
@@ -176,13 +210,21 @@ private:
     /// As it comes: anywhere inside its trim range, its regulation on top.
     void readAlone(const ReplacingUnit& own, const std::string& id)
     {
-        Step& read = add(id + ".outputs", StepKind::Probe, "Read every output of " + own.entry.unit.name,
-                         "Volts and polarity at its own terminals, as it comes from the shelf. Outside its "
-                         "window it does not go in.",
-                         {Does::ReadOutput});
+        const bool negative = std::ranges::any_of(own.rails, [&](const ServedRail& served) {
+            const Rail* rail = railNamed(m_p.planned(), served.rail);
+            return rail != nullptr && rail->negative;
+        });
+        Step& read =
+            add(id + ".outputs", StepKind::Probe, "Read every output of " + own.entry.unit.name,
+                "Volts and polarity at its own terminals, as it comes from the shelf. Outside its "
+                "window it does not go in." +
+                    std::string(negative ? " Of a negative rail the red lead goes on the output, the black "
+                                           "one on its return: a free output is turned round for it, its "
+                                           "plus is the return."
+                                         : ""),
+                {Does::ReadOutput});
         for (const ServedRail& served : own.rails) {
-            const auto output =
-                std::ranges::find(own.entry.unit.outputs, served.output, &UnitOutput::name);
+            const auto output = std::ranges::find(own.entry.unit.outputs, served.output, &UnitOutput::name);
             const Rail* rail = railNamed(m_p.planned(), served.rail);
             if (output == own.entry.unit.outputs.end() || rail == nullptr)
                 continue;
@@ -209,9 +251,9 @@ private:
             const PlacedAt& at = *view.place;
             where = "Its corner " + mm(at.x_m) + " mm from the left wall and " + mm(at.y_m) +
                     " mm from the front wall" +
-                    (at.turn != 0 ? ", turned " + std::to_string(at.turn) +
-                                        "° counter-clockwise as seen from above"
-                                  : "") +
+                    (at.turn != 0
+                         ? ", turned " + std::to_string(at.turn) + "° counter-clockwise as seen from above"
+                         : "") +
                     ", " + mm(at.standoff_m) + " mm above the floor. " + view.sentence;
             drill(unit, view);
         }
@@ -223,7 +265,7 @@ private:
                          : " Screws: " + view.screw->thread + ", cut or packed with washers to between " +
                                mm(view.screw->least_m) + " and " + mm(view.screw->most_m) + " mm.";
         Step& step = add(idOf("mount", unit), StepKind::Touch, "Mount " + name(unit), where + screws,
-                         {Does::Mount, Does::WorkOutputSide});
+                         m_outside ? std::vector<Does>{} : std::vector{Does::Mount, Does::WorkOutputSide});
         step.parts = {name(unit), where};
     }
 
@@ -233,8 +275,8 @@ private:
             return;
         std::string holes;
         for (const DrilledHole& hole : view.now->drill)
-            holes += (holes.empty() ? "" : "; ") + mm(hole.hole.d_m) + " mm at " + mm(hole.hole.x_m) +
-                     " / " + mm(hole.hole.y_m) + (hole.spoiled ? " (too near an old hole)" : "");
+            holes += (holes.empty() ? "" : "; ") + mm(hole.hole.d_m) + " mm at " + mm(hole.hole.x_m) + " / " +
+                     mm(hole.hole.y_m) + (hole.spoiled ? " (too near an old hole)" : "");
         add(idOf("drill", unit), StepKind::Touch, "Drill the floor for " + name(unit),
             "By the template, its 100 mm line measured first: " + holes +
                 " (mm from the left and the front wall). What stays in the case is covered, the swarf goes "
@@ -255,10 +297,15 @@ private:
         int number = 0;
         for (const PlannedWire* wire : order)
             connectWire(*wire, ++number);
-        if (order.empty())
+        if (order.empty() && !m_outside)
             add("wires", StepKind::Touch, "Connect it",
-                "Protective earth first, on a stud of its own; then line and neutral, then the outputs. Enter "
-                "the wires in Found and their places under Wires: until then nothing says which goes where.",
+                std::string(
+                    m_mains ? "Protective earth first, on a stud of its own; then line and neutral, then the "
+                              "outputs. "
+                            : "Its feed first, then the outputs. ") +
+                    "Enter the wires in Found and their places under Wires: until then nothing says which "
+                    "goes "
+                    "where.",
                 m_mains ? std::vector{Does::ConnectWire, Does::WorkMainsSide, Does::WorkOutputSide}
                         : std::vector{Does::ConnectWire, Does::WorkOutputSide});
     }
@@ -267,11 +314,12 @@ private:
     {
         const PlannedTerminal& terminal = m_wiring.terminals[*wire.terminal];
         const bool mains = carriesMains(wire.wire.function);
-        std::string detail = wire.words + (wire.added ? ", a new wire. " : ". ");
+        std::string detail = wire.words + (wire.added ? newWireWords(wire.wire.function) : ". ");
         detail.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(detail.front())));
         if (wire.wire.function == WireFunction::Earth)
-            detail += "Before every other wire: eyelet, toothed washer, nut, on a stud of its own; two under one "
-                      "screw only where it is made for two. ";
+            detail +=
+                "Before every other wire: eyelet, toothed washer, nut, on a stud of its own; two under one "
+                "screw only where it is made for two. ";
         else if (mains)
             detail += "Off every metal edge, sleeved where it is single insulated, apart from the outputs. ";
         else if (terminal.most > 1 && terminal.wires > 1)
@@ -294,6 +342,8 @@ private:
     {
         const std::string left =
             listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.terminal || !w.judged; });
+        if (m_outside)
+            return;
         if (!left.empty()) {
             Step& cap = add("capped", StepKind::Touch, "Cap what is left over",
                             "Each by itself, insulated and tied back, its tag on: " + left + ".",
@@ -304,6 +354,8 @@ private:
             "One at a time, as hard as a finger can: none moves in its terminal, no strand stands out, no "
             "insulation is under a screw.",
             {Does::TugTest});
+        if (!m_p.job().found.opens())
+            return;
         add("lid", StepKind::Touch, "Hold the lid on and look in from the side",
             "Nothing is pressed: no wire, no terminal, no switch that was turned round. Then take it off "
             "again.");
@@ -313,6 +365,8 @@ private:
     const ReplacePlan& m_plan;
     const WiringView m_wiring;
     bool m_mains;
+    bool m_was_outside; ///< the old unit: nothing but its plug and its output could be reached
+    bool m_outside;     ///< and so of the new one
 };
 
 } // namespace
@@ -327,7 +381,8 @@ std::string enableWords(EnablePin pin)
         return "Through the resistor that its papers name, 1k where they name none, to the level that they "
                "give; insulated. If it opens, the unit goes to standby and its outputs fall.";
     case EnablePin::Low:
-        return "Through 1k to its return, insulated: it runs while the pin is low. If it opens, the unit goes "
+        return "Through 1k to its return, insulated: it runs while the pin is low. If it opens, the unit "
+               "goes "
                "to standby and its outputs fall.";
     case EnablePin::High:
         return "Through 1k to its standby output, insulated: it runs while the pin is high. If it opens, the "
@@ -364,19 +419,19 @@ void setNewUnits(ChangeProcedure& procedure)
     std::string goals;
     for (const ReplacingUnit& unit : procedure.job().plan.replace->units)
         for (const ServedRail& served : unit.rails) {
-            const auto output =
-                std::ranges::find(unit.entry.unit.outputs, served.output, &UnitOutput::name);
+            const auto output = std::ranges::find(unit.entry.unit.outputs, served.output, &UnitOutput::name);
             if (output != unit.entry.unit.outputs.end() && output->trim_min_v)
                 goals += (goals.empty() ? "" : "; ") + served.rail + " to " + volts(served.set_v);
         }
     if (goals.empty())
         return;
     const auto full = procedure.loadFor(1);
-    Step& step = procedure.add("bringup.set", Stage::BringUp, StepKind::Adjust, "Set " + goals,
-                               (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
-                                   "Insulated trimming tool, slowly, after it has run warm; watch every rail. "
-                                   "Under the real load it is looked at once more.",
-                               {Does::Adjust, Does::ReadOutput});
+    Step& step =
+        procedure.add("bringup.set", Stage::BringUp, StepKind::Adjust, "Set " + goals,
+                      (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
+                          "Insulated trimming tool, slowly, after it has run warm; watch every rail. "
+                          "Under the real load it is looked at once more.",
+                      {Does::Adjust, Does::ReadOutput});
     step.parts = {goals};
     step.asks.push_back(procedure.outputAt(procedure.predictions().planned,
                                            full ? std::optional(full->current_a) : std::nullopt,
