@@ -146,7 +146,8 @@ private Q_SLOTS:
         // The longest level stroke that is no edge of the case is the line of 100 mm: 283.46 points of 1/72
         // inch.
         static const QRegularExpression line(
-            uR"(d="M ([-\d.]+) ([-\d.]+) L ([-\d.]+) ([-\d.]+)[^"]*"(?:[^>]*transform="matrix\(([-\d.]+), ?[-\d.]+, ?[-\d.]+, ?([-\d.]+))?)"_s);
+            u"d=\"M ([-\\d.]+) ([-\\d.]+) L ([-\\d.]+) ([-\\d.]+)[^\"]*\""
+            u"(?:[^>]*transform=\"matrix\\(([-\\d.]+), ?[-\\d.]+, ?[-\\d.]+, ?([-\\d.]+))?"_s);
         bool found = false;
         for (auto at = line.globalMatch(svg); at.hasNext();) {
             const auto m = at.next();

@@ -259,7 +259,7 @@ Work work(const Job& job, const Figures& figures)
             .fit = replaceSteps,
             .at_first_power = readAtConnectors,
             .set = setNewUnits,
-            .warm = WarmPart{"case of the new unit", 343.15, "usual surface limit of a caged unit"}};
+            .warm = WarmPart{"unit", 343.15, "usual surface limit of a caged unit"}};
 }
 
 } // namespace

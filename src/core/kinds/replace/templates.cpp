@@ -65,6 +65,8 @@ public:
         const auto count = [](double size, double room) {
             return size <= room ? 1 : static_cast<int>(std::ceil((size - overlap) / (room - overlap)));
         };
+        if ((m_wide > room_x || m_high > room_y) && m_high <= room_x && m_wide <= room_y)
+            return {{turnedPage(title)}, {}};
         const int across = count(m_wide, room_x);
         const int down = count(m_high, room_y);
         if (across * down > most_sheets)
@@ -87,25 +89,43 @@ private:
         int across;
     };
 
+    /// What fits on one sheet when it lies across.
+    std::string turnedPage(const std::string& title) const
+    {
+        return sheet::begin() + "<g transform='translate(" + significant(sheet::margin + m_high, 7) + "," +
+               significant(sheet::margin + head, 7) + ") rotate(90)'>" + m_svg + "</g>" +
+               titles(title, room_x) + rulerBelow() + sheet::end();
+    }
+
+    static std::string titles(const std::string& title, double wide)
+    {
+        return sheet::text({sheet::margin, sheet::margin + 5}, elided(title, wide, 4.4), 4.4, black) +
+               sheet::text({sheet::margin, sheet::margin + 10},
+                           "seen from above, true scale: print at 100 %, not fitted to the page", 3, grey);
+    }
+
+    static std::string rulerBelow()
+    {
+        return sheet::ruler({sheet::margin + 5, sheet::height - sheet::margin - 3});
+    }
+
     std::string page(const std::string& title, const Tile& tile) const
     {
         const double dx = sheet::margin - tile.column * (room_x - overlap);
         const double dy = sheet::margin + head - tile.row * (room_y - overlap);
         const bool many = tile.down * tile.across > 1;
         std::string svg = sheet::begin();
-        svg += "<g transform='translate(" + significant(dx, 7) + "," + significant(dy, 7) + ")'>" + m_svg + "</g>";
+        svg += "<g transform='translate(" + significant(dx, 7) + "," + significant(dy, 7) + ")'>" + m_svg +
+               "</g>";
         if (many)
             svg += covers() + marks(tile);
-        svg += sheet::text({sheet::margin, sheet::margin + 5},
-                           elided(title, many ? 150.0 : room_x, 4.4), 4.4, black);
-        svg += sheet::text({sheet::margin, sheet::margin + 10},
-                           "seen from above, true scale: print at 100 %, not fitted to the page", 3, grey);
+        svg += titles(title, many ? 150.0 : room_x);
         if (many)
             svg += sheet::text({sheet::width - sheet::margin, sheet::margin + 5},
                                "sheet " + std::to_string(tile.row * tile.across + tile.column + 1) + " of " +
                                    std::to_string(tile.down * tile.across),
                                3.6, black, "end");
-        return svg + sheet::ruler({sheet::margin + 5, sheet::height - sheet::margin - 3}) + sheet::end();
+        return svg + rulerBelow() + sheet::end();
     }
 
     /// What spills over the room of a sheet is covered: head, foot and margins stay free.
@@ -166,7 +186,8 @@ Ready ready(const Job& job, std::size_t unit)
     }
     out.unit = &job.plan.replace->units.at(unit);
     if (out.unit->entry.holes.empty())
-        out.problem = "The shelf has no holes of " + out.unit->entry.unit.name + ": measure them and enter them there.";
+        out.problem =
+            "The shelf has no holes of " + out.unit->entry.unit.name + ": measure them and enter them there.";
     return out;
 }
 
@@ -227,10 +248,12 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
         drawing.drilled(hole, "⌀" + significant(hole.d_m * mm, 3) + " to the case");
     FitPlaceInput bare = *at.view.input;
     bare.plate_holes.clear();
-    for (const DrilledHole& hole : placeAt(bare, at.view.place->turn, at.view.place->x_m, at.view.place->y_m).drill)
+    for (const DrilledHole& hole :
+         placeAt(bare, at.view.place->turn, at.view.place->x_m, at.view.place->y_m).drill)
         drawing.drilled(hole.hole, "⌀" + significant(hole.hole.d_m * mm, 3) + ", countersunk below");
     for (const NamedBox& box : space.keep_out)
-        if (box.z_m <= 0 && box.x_m < x1 && box.x_m + box.dx_m > x0 && box.y_m < y1 && box.y_m + box.dy_m > y0) {
+        if (box.z_m <= 0 && box.x_m < x1 && box.x_m + box.dx_m > x0 && box.y_m < y1 &&
+            box.y_m + box.dy_m > y0) {
             drawing.box(std::max(box.x_m, x0), std::max(box.y_m, y0),
                         std::min(box.x_m + box.dx_m, x1) - std::max(box.x_m, x0),
                         std::min(box.y_m + box.dy_m, y1) - std::max(box.y_m, y0), grey, 0.2, "1 1");
