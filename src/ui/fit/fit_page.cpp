@@ -53,26 +53,29 @@ using BoxesAt = std::vector<NamedBox> CaseSpace::*;
 
 TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
 {
-    const auto box = [list](Job& job, std::size_t row) -> NamedBox& { return ((*job.found.space).*list).at(row); };
+    const auto box = [list](Job& job, std::size_t row) -> NamedBox& {
+        return ((*job.found.space).*list).at(row);
+    };
     const auto read = [list](const Job& job, std::size_t row) -> const NamedBox& {
         return ((*job.found.space).*list).at(row);
     };
-    TableColumn at{.title = FitPage::tr("at, mm"),
-                   .get =
-                       [read](const Job& job, std::size_t row) {
-                           const NamedBox& b = read(job, row);
-                           return u"%1, %2, %3"_s.arg(millimetres(b.x_m), millimetres(b.y_m), millimetres(b.z_m));
-                       },
-                   .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
-                       const auto n = numbersIn(text);
-                       if (n.size() != 2 && n.size() != 3)
-                           return FitPage::tr("from the left and the front wall, and above the floor: 150, 90, 0");
-                       NamedBox& b = box(job, row);
-                       b.x_m = n[0];
-                       b.y_m = n[1];
-                       b.z_m = n.size() > 2 ? n[2] : 0;
-                       return {};
-                   }};
+    TableColumn at{
+        .title = FitPage::tr("at, mm"),
+        .get =
+            [read](const Job& job, std::size_t row) {
+                const NamedBox& b = read(job, row);
+                return u"%1, %2, %3"_s.arg(millimetres(b.x_m), millimetres(b.y_m), millimetres(b.z_m));
+            },
+        .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
+            const auto n = numbersIn(text);
+            if (n.size() != 2 && n.size() != 3)
+                return FitPage::tr("from the left and the front wall, and above the floor: 150, 90, 0");
+            NamedBox& b = box(job, row);
+            b.x_m = n[0];
+            b.y_m = n[1];
+            b.z_m = n.size() > 2 ? n[2] : 0;
+            return {};
+        }};
     TableColumn size{.title = FitPage::tr("size, mm"),
                      .get =
                          [read](const Job& job, std::size_t row) {
@@ -90,28 +93,36 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
                          b.dz_m = s->z_m;
                          return {};
                      }};
-    return {.name = name,
-            .one = one,
-            .count = [list](const Job& job) { return job.found.space ? ((*job.found.space).*list).size() : 0; },
-            .add =
-                [list, one](Job& job) {
-                    if (!job.found.space)
-                        return;
-                    auto& all = (*job.found.space).*list;
-                    std::string unique = one.toStdString();
-                    for (int i = 2; std::ranges::find(all, unique, &NamedBox::name) != all.end(); ++i)
-                        unique = one.toStdString() + " " + std::to_string(i);
-                    all.push_back({.name = unique, .x_m = 0, .y_m = 0, .z_m = 0, .dx_m = 20 * mm, .dy_m = 20 * mm, .dz_m = 20 * mm});
-                },
-            .remove =
-                [list](Job& job, std::size_t row) {
-                    auto& all = (*job.found.space).*list;
-                    all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {textColumn(FitPage::tr("what"),
-                                   [box](Job& job, std::size_t row) -> std::string& { return box(job, row).name; },
-                                   false),
-                        at, size}};
+    return {
+        .name = name,
+        .one = one,
+        .count = [list](const Job& job) { return job.found.space ? ((*job.found.space).*list).size() : 0; },
+        .add =
+            [list, one](Job& job) {
+                if (!job.found.space)
+                    return;
+                auto& all = (*job.found.space).*list;
+                std::string unique = one.toStdString();
+                for (int i = 2; std::ranges::find(all, unique, &NamedBox::name) != all.end(); ++i)
+                    unique = one.toStdString() + " " + std::to_string(i);
+                all.push_back({.name = unique,
+                               .x_m = 0,
+                               .y_m = 0,
+                               .z_m = 0,
+                               .dx_m = 20 * mm,
+                               .dy_m = 20 * mm,
+                               .dz_m = 20 * mm});
+            },
+        .remove =
+            [list](Job& job, std::size_t row) {
+                auto& all = (*job.found.space).*list;
+                all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
+            },
+        .columns = {textColumn(
+                        FitPage::tr("what"),
+                        [box](Job& job, std::size_t row) -> std::string& { return box(job, row).name; },
+                        false),
+                    at, size}};
 }
 
 TableSpec holesSpec()
@@ -131,16 +142,17 @@ TableSpec holesSpec()
                        hole(job, row).y_m = n[1];
                        return {};
                    }};
-    TableColumn diameter{.title = FitPage::tr("⌀, mm"),
-                         .get = [](const Job& job,
-                                   std::size_t row) { return millimetres(job.found.space->holes.at(row).d_m); },
-                         .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
-                             const auto n = numbersIn(text);
-                             if (n.size() != 1 || n[0] <= 0)
-                                 return FitPage::tr("its diameter: 3.2");
-                             hole(job, row).d_m = n[0];
-                             return {};
-                         }};
+    TableColumn diameter{
+        .title = FitPage::tr("⌀, mm"),
+        .get = [](const Job& job,
+                  std::size_t row) { return millimetres(job.found.space->holes.at(row).d_m); },
+        .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
+            const auto n = numbersIn(text);
+            if (n.size() != 1 || n[0] <= 0)
+                return FitPage::tr("its diameter: 3.2");
+            hole(job, row).d_m = n[0];
+            return {};
+        }};
     return {.name = FitPage::tr("Old holes in the floor"),
             .one = FitPage::tr("hole"),
             .count = [](const Job& job) { return job.found.space ? job.found.space->holes.size() : 0; },
@@ -167,9 +179,9 @@ public:
         setPlaceholderText(FitPage::tr("from left, from front: 40, 26"));
         const auto show = [this, at, &session] {
             const auto& space = session.job().found.space;
-            setText(space && (*space).*at ? u"%1, %2"_s.arg(millimetres(((*space).*at)->x_m),
-                                                            millimetres(((*space).*at)->y_m))
-                                          : QString());
+            setText(space && (*space).*at
+                        ? u"%1, %2"_s.arg(millimetres(((*space).*at)->x_m), millimetres(((*space).*at)->y_m))
+                        : QString());
         };
         connect(&session, &JobSession::changed, this, show);
         connect(this, &QLineEdit::editingFinished, this, [this, at, what, &session] {
@@ -203,6 +215,7 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     m_said->hide();
     body().addLayout(left, 13);
     auto* right = new QWidget;
+    right->setMinimumWidth(look.px(380));
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
@@ -247,10 +260,7 @@ QWidget* FitPage::tools()
     return box;
 }
 
-QWidget* FitPage::judgeTab()
-{
-    return scrolling(m_judged);
-}
+QWidget* FitPage::judgeTab() { return scrolling(m_judged); }
 
 QWidget* FitPage::caseTab()
 {
@@ -314,10 +324,9 @@ QWidget* FitPage::caseTab()
                 job.found.space->earthed_metal = on;
         },
         m_session));
-    column->addWidget(new JobTable(boxesSpec(tr("What stays in it"), tr("part"), &CaseSpace::keep_out),
-                                   m_session, m_look));
     column->addWidget(
-        new JobTable(boxesSpec(tr("Vents"), tr("vent"), &CaseSpace::vents), m_session, m_look));
+        new JobTable(boxesSpec(tr("What stays in it"), tr("part"), &CaseSpace::keep_out), m_session, m_look));
+    column->addWidget(new JobTable(boxesSpec(tr("Vents"), tr("vent"), &CaseSpace::vents), m_session, m_look));
     column->addWidget(new JobTable(holesSpec(), m_session, m_look));
     column->addStretch();
     return scrolling(box);
@@ -331,7 +340,7 @@ void FitPage::refresh()
     const int at = std::clamp(m_unit->currentIndex(), 0, std::max(0, count - 1));
     m_unit->clear();
     for (int i = 0; i < count; ++i)
-        m_unit->addItem(qs(plan->units[static_cast<std::size_t>(i)].entry.unit.name));
+        m_unit->addItem(qs(unitLabel(*plan, static_cast<std::size_t>(i))));
     m_unit->setCurrentIndex(count > 0 ? at : -1);
     m_unit->setVisible(count > 1);
     if (!m_inside->hasFocus())
@@ -362,34 +371,36 @@ QString FitPage::judgedHtml() const
         html += u"<tr><td style='color:%1'><b>%2</b></td><td>%3</td></tr>"_s.arg(
             c.verdict(verdict).name(), verdictWord(verdict), text.toHtmlEscaped());
     };
-    line(m_view.now->verdict, tr("%1 mm to %2, %3 mm wanted")
-                                  .arg(millimetres(m_view.now->slack_m), qs(nearestWords(m_view.now->nearest)),
-                                       millimetres(m_view.input->clear_m)));
+    line(m_view.now->verdict,
+         tr("%1 mm to %2, %3 mm wanted")
+             .arg(millimetres(m_view.now->slack_m), qs(nearestWords(m_view.now->nearest)),
+                  millimetres(m_view.input->clear_m)));
     for (const std::string& zone : m_view.now->blocked_zones)
         line(Verdict::Tight, tr("no room for its %1").arg(qs(zone)));
     if (m_view.near.empty())
         line(Verdict::Unknown, tr("where its mains terminals are is not on the shelf"));
     for (const NearThing& near : m_view.near)
-        line(nearVerdict(near), tr("mains terminal %1: %2 mm to %3, %4 mm wanted (guide: the local standard rules)")
-                                    .arg(qs(near.terminal), millimetres(near.distance_m), qs(near.what),
-                                         millimetres(near.wanted_m)));
+        line(nearVerdict(near),
+             tr("mains terminal %1: %2 mm to %3, %4 mm wanted (guide: the local standard rules)")
+                 .arg(qs(near.terminal), millimetres(near.distance_m), qs(near.what),
+                      millimetres(near.wanted_m)));
     html += u"</table>"_s;
     QString holes;
     for (const DrilledHole& hole : m_view.now->drill)
         holes += u"<br>⌀ %1 at %2 / %3%4"_s.arg(millimetres(hole.hole.d_m), millimetres(hole.hole.x_m),
-                                               millimetres(hole.hole.y_m),
-                                               hole.spoiled ? tr(", too near an old hole") : QString());
+                                                millimetres(hole.hole.y_m),
+                                                hole.spoiled ? tr(", too near an old hole") : QString());
     if (!holes.isEmpty())
         html += u"<p><b>%1</b>%2</p>"_s.arg(tr("To drill, mm from left and front"), holes);
     if (m_view.screw)
         html += u"<p><b>%1</b> %2</p>"_s.arg(
-            tr("Screws"),
-            m_view.screw->length_m > 0
-                ? tr("%1 × %2 mm from below: floor, standoff and 3 to 5 mm of thread; look what lies behind the floor")
-                      .arg(qs(m_view.screw->thread), millimetres(m_view.screw->length_m))
-                : tr("%1, between %2 and %3 mm: none is sold so long, pack one with washers")
-                      .arg(qs(m_view.screw->thread), millimetres(m_view.screw->least_m),
-                           millimetres(m_view.screw->most_m)));
+            tr("Screws"), m_view.screw->length_m > 0
+                              ? tr("%1 × %2 mm from below: floor, standoff and 3 to 5 mm of thread; look "
+                                   "what lies behind the floor")
+                                    .arg(qs(m_view.screw->thread), millimetres(m_view.screw->length_m))
+                              : tr("%1, between %2 and %3 mm: none is sold so long, pack one with washers")
+                                    .arg(qs(m_view.screw->thread), millimetres(m_view.screw->least_m),
+                                         millimetres(m_view.screw->most_m)));
     return html + schoolsHtml({m_view.school}, c);
 }
 
@@ -473,9 +484,8 @@ void FitPage::saveSheets(const QString& title, TemplateSheets (*make)(const Job&
     const TemplateSheets sheets = make(m_session.job(), unit);
     if (!sheets.problem.empty())
         return say(qs(sheets.problem));
-    const QString path =
-        QFileDialog::getSaveFileName(this, title, title.toLower().replace(u' ', u'-') + u".pdf"_s,
-                                     tr("PDF (*.pdf);;SVG (*.svg)"));
+    const QString path = QFileDialog::getSaveFileName(
+        this, title, title.toLower().replace(u' ', u'-') + u".pdf"_s, tr("PDF (*.pdf);;SVG (*.svg)"));
     if (!path.isEmpty())
         exportSheets(sheets, path, title);
 }

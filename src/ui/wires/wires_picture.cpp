@@ -29,9 +29,11 @@ void WiresPicture::show(const WiringView& view)
     m_view = view;
     arrange();
     for (std::size_t row = 0; row < m_rows.size(); ++row)
-        if (m_rows[row].wire && (m_rows[row].wire == kept || !m_rows.at(std::min(m_current, m_rows.size() - 1)).wire))
+        if (m_rows[row].wire &&
+            (m_rows[row].wire == kept || !m_rows.at(std::min(m_current, m_rows.size() - 1)).wire))
             m_current = row;
-    setMinimumHeight(m_look.px(24) + static_cast<int>(m_look.px(30) * static_cast<double>(m_rows.size())) + 4);
+    setMinimumHeight(m_look.px(24) + static_cast<int>(m_look.px(30) * static_cast<double>(m_rows.size())) +
+                     4);
     setAccessibleDescription(qs(view.sentence));
     update();
 }
@@ -120,17 +122,17 @@ void WiresPicture::paintRow(QPainter& painter, std::size_t row) const
     const bool two = high >= m_look.px(40);
     const double wide = left() - from - m_look.px(8);
     const double split = two ? wide : wide * 0.5;
-    paintText(painter, QRectF(from, two ? middle - m_look.px(19) : top, split, two ? m_look.px(19) : high), name,
-              m_look.font(14, true), c.ink);
+    paintText(painter, QRectF(from, two ? middle - m_look.px(19) : top, split, two ? m_look.px(19) : high),
+              name, m_look.font(14, true), c.ink);
     QString words = qs(wire.words);
     if (wire.wire.current_a.value_or(0) > 0)
         words += u", "_s + qs(formatValue(*wire.wire.current_a, Quantity::Current));
     paintText(painter,
-              two ? QRectF(from, middle, wide, m_look.px(18)) : QRectF(from + split, top, wide - split, high), words,
-              m_look.font(13), wire.wire.measured || wire.added ? c.measured : c.softInk);
+              two ? QRectF(from, middle, wide, m_look.px(18)) : QRectF(from + split, top, wide - split, high),
+              words, m_look.font(13), wire.wire.measured || wire.added ? c.measured : c.softInk);
     if (m_rows[row].terminal) {
         paintLead(painter, {left(), middle}, {right(), middle}, insulation, m_look);
-        const bool shortfall = wire.judged && wire.judged->splice_m.value_or(0) > 0;
+        const bool shortfall = wire.judged && wire.judged->reach_verdict == Verdict::Breaks;
         if (shortfall) {
             const double x = (left() + right()) / 2;
             painter.setPen(QPen(c.tight, 2));
@@ -154,8 +156,7 @@ void WiresPicture::paintTerminal(QPainter& painter, std::size_t terminal) const
     const Colours& c = m_look.colours();
     const PlannedTerminal& own = m_view.terminals[terminal];
     const QRectF box = terminalBox(terminal);
-    const bool missing =
-        std::ranges::find(m_view.missing, own.name) != m_view.missing.end();
+    const bool missing = std::ranges::find(m_view.missing, own.name) != m_view.missing.end();
     painter.setPen(QPen(missing ? c.breaks : c.planned, 1.4));
     painter.setBrush(c.sheet);
     painter.drawRoundedRect(box, m_look.px(4), m_look.px(4));
@@ -163,10 +164,12 @@ void WiresPicture::paintTerminal(QPainter& painter, std::size_t terminal) const
               missing ? c.breaks : c.planned, Qt::AlignCenter, Qt::ElideMiddle);
     if (own.wires > 0)
         return;
-    paintText(painter,
-              QRectF(box.right() + m_look.px(28), box.top(), width() - box.right() - m_look.px(30), box.height()),
-              missing ? tr("%1: nothing goes here yet").arg(qs(own.words)) : tr("%1: stays empty").arg(qs(own.words)),
-              m_look.font(13), missing ? c.breaks : c.softInk);
+    paintText(
+        painter,
+        QRectF(box.right() + m_look.px(28), box.top(), width() - box.right() - m_look.px(30), box.height()),
+        missing ? tr("%1: nothing goes here yet").arg(qs(own.words))
+                : tr("%1: stays empty").arg(qs(own.words)),
+        m_look.font(13), missing ? c.breaks : c.softInk);
 }
 
 void WiresPicture::paintEvent(QPaintEvent* /*event*/)
@@ -176,8 +179,8 @@ void WiresPicture::paintEvent(QPaintEvent* /*event*/)
     if (m_rows.empty())
         return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
     const Colours& c = m_look.colours();
-    paintText(painter, QRectF(m_look.px(6), 0, left(), m_look.px(20)), tr("what was measured on the old side"),
-              m_look.caption(), c.softInk);
+    paintText(painter, QRectF(m_look.px(6), 0, left(), m_look.px(20)),
+              tr("what was measured on the old side"), m_look.caption(), c.softInk);
     paintText(painter, QRectF(right(), 0, width() - right(), m_look.px(20)), tr("the new terminals"),
               m_look.caption(), c.softInk);
     for (std::size_t row = 0; row < m_rows.size(); ++row)
@@ -264,7 +267,8 @@ bool WiresPicture::event(QEvent* event)
     QString text = u"%1: %2"_s.arg(qs(wire.wire.name), qs(wire.words));
     for (const std::string& remark : wire.remarks)
         text += u"\n"_s + qs(remark);
-    QToolTip::showText(help->globalPos(), text + (wire.left.empty() ? QString() : u"\n"_s + qs(wire.left)), this);
+    QToolTip::showText(help->globalPos(), text + (wire.left.empty() ? QString() : u"\n"_s + qs(wire.left)),
+                       this);
     return true;
 }
 

@@ -1,6 +1,7 @@
 #include "core/kinds/replace/fit_view.h"
 
 #include "core/calculate/wiring_map.h"
+#include "core/kinds/replace/wanted.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -63,13 +64,6 @@ std::array<TerminalSpot, 6> wallsFrom(const TerminalSpot& p, const BoxSize& insi
              {"lid", p.x_m, p.y_m, inside.z_m}}};
 }
 
-std::string numbered(const ReplacePlan& plan, std::size_t unit)
-{
-    const std::string& name = plan.units.at(unit).entry.unit.name;
-    const auto same = [&](const ReplacingUnit& other) { return other.entry.unit.name == name; };
-    return std::ranges::count_if(plan.units, same) > 1 ? name + " (" + std::to_string(unit + 1) + ")" : name;
-}
-
 /// Other units as placed, with the room that they want, are in the way.
 std::vector<NamedBox> otherUnits(const ReplacePlan& plan, std::size_t unit)
 {
@@ -79,10 +73,10 @@ std::vector<NamedBox> otherUnits(const ReplacePlan& plan, std::size_t unit)
         if (i == unit || !other.place || !other.entry.unit.size)
             continue;
         boxes.push_back(placedOutline(other, *other.place));
-        boxes.back().name = numbered(plan, i);
+        boxes.back().name = unitLabel(plan, i);
         for (const NamedBox& zone : other.entry.zones) {
             boxes.push_back(placedBox(other, *other.place, zone));
-            boxes.back().name = zone.name + " of " + numbered(plan, i);
+            boxes.back().name = zone.name + " of " + unitLabel(plan, i);
         }
     }
     return boxes;
@@ -137,7 +131,7 @@ std::vector<NearThing> nearThings(const Job& job, std::size_t unit, const Placed
                     other.function == earth_function)
                     continue;
                 TerminalSpot to = placedSpot(plan.units[i], *plan.units[i].place, *at);
-                to.terminal = other.name + " of " + numbered(plan, i);
+                to.terminal = other.name + " of " + unitLabel(plan, i);
                 meet(to, to_touched_m);
             }
         all.push_back(*nearest);
@@ -154,12 +148,8 @@ std::optional<FixingScrew> screwFor(const ReplacingUnit& unit, const CaseSpace& 
         const char* name;
         double hole_m;
     };
-    static constexpr std::array<Thread, 6> threads{{{"M2", 2.2e-3},
-                                                    {"M2.5", 2.7e-3},
-                                                    {"M3", 3.2e-3},
-                                                    {"M4", 4.3e-3},
-                                                    {"M5", 5.3e-3},
-                                                    {"M6", 6.4e-3}}};
+    static constexpr std::array<Thread, 6> threads{
+        {{"M2", 2.2e-3}, {"M2.5", 2.7e-3}, {"M3", 3.2e-3}, {"M4", 4.3e-3}, {"M5", 5.3e-3}, {"M6", 6.4e-3}}};
     static constexpr std::array<double, 13> sold_m{4e-3,  5e-3,  6e-3,  8e-3,  10e-3, 12e-3, 14e-3,
                                                    16e-3, 20e-3, 25e-3, 30e-3, 35e-3, 40e-3};
     constexpr double least_thread_m = 3e-3;
@@ -226,7 +216,9 @@ std::string fitSentence(const FitView& view)
 /// What lies on the way from one side of the unit, seen from above, at its height.
 std::vector<FitGap> gapsOf(const FitPlaceInput& in, const NamedBox& unit)
 {
-    const auto meets = [](double low, double high, double from, double to) { return low < to && high > from; };
+    const auto meets = [](double low, double high, double from, double to) {
+        return low < to && high > from;
+    };
     const double x1 = unit.x_m + unit.dx_m;
     const double y1 = unit.y_m + unit.dy_m;
     const double middle_x = unit.x_m + unit.dx_m / 2;
@@ -357,8 +349,7 @@ std::optional<PlacedAt> bestPlace(const Job& job, std::size_t unit)
     if (result.options.empty())
         return std::nullopt;
     const Placing& best = result.options.front();
-    return PlacedAt{
-        .turn = best.turn, .x_m = best.x_m, .y_m = best.y_m, .standoff_m = in->standoff_m};
+    return PlacedAt{.turn = best.turn, .x_m = best.x_m, .y_m = best.y_m, .standoff_m = in->standoff_m};
 }
 
 FitView fitAt(const Job& job, std::size_t unit, const PlacedAt& place)

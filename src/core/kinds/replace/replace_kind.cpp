@@ -216,7 +216,7 @@ void parts(const Job& job, const Figures& /*figures*/, PartList& list)
                          (wire.wire.length_m ? formatValue(*wire.wire.length_m, Quantity::Length, 2)
                                              : std::string("to measure")),
                      wire.wire.name);
-        else if (wire.judged && wire.judged->splice_m.value_or(0) > 0)
+        else if (wire.judged && wire.judged->reach_verdict == Verdict::Breaks)
             list.add("crimp, sleeve and " + formatValue(*wire.judged->splice_m, Quantity::Length, 2) +
                          " of " + size,
                      wire.wire.name + ", too short");

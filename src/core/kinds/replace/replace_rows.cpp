@@ -33,7 +33,7 @@ public:
         if (const auto wanted = wantedOf(m_job).unit)
             if (const auto match = plannedMatch(m_job))
                 for (std::size_t u = 0; u < match->units.size(); ++u)
-                    unit(*wanted, match->units[u], m_plan.units[u]);
+                    unit(*wanted, match->units[u], m_plan.units[u], unitLabel(m_plan, u));
         servedRails();
         inrush();
         for (std::size_t u = 0; u < m_plan.units.size(); ++u)
@@ -50,15 +50,14 @@ private:
         return m_rows.back();
     }
 
-    void unit(const WantedUnit& wanted, const MatchedUnit& matched, const ReplacingUnit& own)
+    void unit(const WantedUnit& wanted, const MatchedUnit& matched, const ReplacingUnit& own,
+              const std::string& name)
     {
         for (const MatchedRail& rail : matched.rails) {
             const auto need = std::ranges::find(wanted.rails, rail.name, &WantedRail::name);
-            const auto output =
-                std::ranges::find(own.entry.unit.outputs, rail.output, &UnitOutput::name);
-            outputRows(*need, rail, *output, own);
+            const auto output = std::ranges::find(own.entry.unit.outputs, rail.output, &UnitOutput::name);
+            outputRows(*need, rail, *output, own, name);
         }
-        const std::string& name = matched.name;
         if (matched.total_verdict)
             add(planRow(RowId::NewPower,
                         {.value = own.entry.unit.total_w && matched.total_use
@@ -100,13 +99,11 @@ private:
     }
 
     void outputRows(const WantedRail& need, const MatchedRail& rail, const UnitOutput& output,
-                    const ReplacingUnit& own)
+                    const ReplacingUnit& own, const std::string& name)
     {
-        const std::string& name = own.entry.unit.name;
         const double high_v = rail.set_v * (1 + output.regulation);
         const double low_v = rail.set_v * (1 - output.regulation);
-        add(planRow(RowId::NewVoltage,
-                    {.value = rail.set_v, .verdict = rail.voltage_verdict, .fits_to = 1},
+        add(planRow(RowId::NewVoltage, {.value = rail.set_v, .verdict = rail.voltage_verdict, .fits_to = 1},
                     "set voltage and its regulation, inside the window",
                     volts(low_v) + " to " + volts(high_v) + " in " + volts(need.min_v) + " to " +
                         volts(need.max_v),
@@ -220,7 +217,7 @@ private:
         const ReplacingUnit& own = m_plan.units[unit];
         if (!m_job.found.space)
             return;
-        const std::string& name = own.entry.unit.name;
+        const std::string name = unitLabel(m_plan, unit);
         if (!own.place) {
             add(planRow(RowId::NewFit, {.verdict = Verdict::Unknown}, "a place in the case",
                         "no place is planned yet: see Fit", name));
@@ -230,10 +227,8 @@ private:
         if (!view.now)
             return;
         const double clear_m = m_job.found.space->clear_m;
-        Judged judged{.value = view.now->slack_m,
-                      .limit = clear_m,
-                      .verdict = view.now->verdict,
-                      .fits_to = 1};
+        Judged judged{
+            .value = view.now->slack_m, .limit = clear_m, .verdict = view.now->verdict, .fits_to = 1};
         if (view.now->slack_m > 0)
             judged.use = clear_m / view.now->slack_m;
         add(planRow(RowId::NewFit, judged, "the least gap to walls, lid and what stays", view.sentence,

@@ -75,7 +75,7 @@ private:
         return m_p.add("change." + id, Stage::Change, kind, title, detail, std::move(does));
     }
 
-    const std::string& name(std::size_t unit) const { return m_plan.units[unit].entry.unit.name; }
+    std::string name(std::size_t unit) const { return unitLabel(m_plan, unit); }
     /// "change.mount", "change.mount.2".
     static std::string idOf(const std::string& id, std::size_t unit)
     {
@@ -153,7 +153,7 @@ private:
         m_p.limiterIn("change." + id + ".limiter", Stage::Change, "");
         m_p.power("change." + id + ".power", Stage::Change, true,
                   name(unit) + " alone on the bench, a light resistive load on each output", 1);
-        readAlone(own, id);
+        readAlone(own, name(unit), id);
         m_p.makeSafe("change." + id, Stage::Change);
         m_p.limiterOut("change." + id + ".limiter_out", Stage::Change);
     }
@@ -208,14 +208,14 @@ private:
     }
 
     /// As it comes: anywhere inside its trim range, its regulation on top.
-    void readAlone(const ReplacingUnit& own, const std::string& id)
+    void readAlone(const ReplacingUnit& own, const std::string& called, const std::string& id)
     {
         const bool negative = std::ranges::any_of(own.rails, [&](const ServedRail& served) {
             const Rail* rail = railNamed(m_p.planned(), served.rail);
             return rail != nullptr && rail->negative;
         });
         Step& read =
-            add(id + ".outputs", StepKind::Probe, "Read every output of " + own.entry.unit.name,
+            add(id + ".outputs", StepKind::Probe, "Read every output of " + called,
                 "Volts and polarity at its own terminals, as it comes from the shelf. Outside its "
                 "window it does not go in." +
                     std::string(negative ? " Of a negative rail the red lead goes on the output, the black "

@@ -165,6 +165,13 @@ std::string unitNames(const ReplacePlan& plan)
     return text;
 }
 
+std::string unitLabel(const ReplacePlan& plan, std::size_t unit)
+{
+    const std::string& name = plan.units.at(unit).entry.unit.name;
+    const auto same = [&](const ReplacingUnit& other) { return other.entry.unit.name == name; };
+    return std::ranges::count_if(plan.units, same) > 1 ? name + " (" + std::to_string(unit + 1) + ")" : name;
+}
+
 std::string actionText(UnitAction action, const MatchedUnit& unit)
 {
     std::string text;
@@ -222,13 +229,57 @@ void planReplacement(Job& job, ReplacePlan plan)
     job.plan = std::move(made);
 }
 
+namespace {
+
+bool everyUnitFits(const Job& job)
+{
+    for (std::size_t i = 0; i < job.plan.replace->units.size(); ++i) {
+        const FitView view = fitView(job, i);
+        if (!view.now || view.now->verdict != Verdict::Fits)
+            return false;
+    }
+    return true;
+}
+
+/// The first one kept out of a half of the case, the second wherever it then goes best.
+std::optional<Job> placedBeside(const Job& job, const NamedBox& half)
+{
+    Job trial = job;
+    for (ReplacingUnit& unit : trial.plan.replace->units)
+        unit.place.reset();
+    trial.found.space->keep_out.push_back(half);
+    const auto first = bestPlace(trial, 0);
+    trial.found.space = job.found.space;
+    trial.plan.replace->units[0].place = first;
+    trial.plan.replace->units[1].place = bestPlace(trial, 1);
+    return first && everyUnitFits(trial) ? std::optional(std::move(trial)) : std::nullopt;
+}
+
+} // namespace
+
 void placeUnits(Job& job)
 {
     if (!job.plan.replace || !job.found.space)
         return;
-    for (std::size_t i = 0; i < job.plan.replace->units.size(); ++i)
-        if (!job.plan.replace->units[i].place)
-            job.plan.replace->units[i].place = bestPlace(job, i);
+    std::vector<ReplacingUnit>& units = job.plan.replace->units;
+    const bool all_free =
+        std::ranges::none_of(units, [](const ReplacingUnit& u) { return u.place.has_value(); });
+    for (std::size_t i = 0; i < units.size(); ++i)
+        if (!units[i].place)
+            units[i].place = bestPlace(job, i);
+    if (units.size() < 2 || !all_free || everyUnitFits(job))
+        return;
+    const BoxSize& in = job.found.space->inside;
+    const auto half = [&](double x_m, double y_m, double dx_m, double dy_m) {
+        return NamedBox{
+            .name = "half", .x_m = x_m, .y_m = y_m, .z_m = 0, .dx_m = dx_m, .dy_m = dy_m, .dz_m = in.z_m};
+    };
+    for (const NamedBox& other : {half(in.x_m / 2, 0, in.x_m / 2, in.y_m), half(0, 0, in.x_m / 2, in.y_m),
+                                  half(0, in.y_m / 2, in.x_m, in.y_m / 2), half(0, 0, in.x_m, in.y_m / 2)})
+        if (auto placed = placedBeside(job, other)) {
+            job.plan.replace = std::move(placed->plan.replace);
+            return;
+        }
 }
 
 } // namespace offshoot

@@ -33,11 +33,14 @@ std::string actionText(UnitAction action, const MatchedUnit& unit);
 /// "Oyster 40 and Winkle 12".
 std::string unitNames(const UnitsOption& option);
 std::string unitNames(const ReplacePlan& plan);
+/// Of a unit of the plan, with its number where two are called alike: "Dunlet 15 (2)".
+std::string unitLabel(const ReplacePlan& plan, std::size_t unit);
 /// The plan that an option of the shelf comes to; `entries` has every unit that it names.
 ReplacePlan replacePlan(const UnitsOption& option, const std::vector<ShelfEntry>& entries);
 /// Plans it: what was planned inside the unit that goes is dropped, the run to the load stays.
 void planReplacement(Job& job, ReplacePlan plan);
 /// Puts each unit where it goes best, where the case was measured and no place is planned: up to 50 ms each.
+/// Where the second then finds no place that fits, the first is tried in each half of the case.
 void placeUnits(Job& job);
 
 } // namespace offshoot

@@ -1,6 +1,7 @@
 #include "core/kinds/replace/wiring_view.h"
 
 #include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/wanted.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -38,10 +39,7 @@ struct UnitFunctions
         });
     }
     std::string outputOf(const UnitOutput& output) const { return output.name + " of " + name; }
-    std::string returnOf(const UnitOutput& output) const
-    {
-        return output.name + " return of " + name;
-    }
+    std::string returnOf(const UnitOutput& output) const { return output.name + " return of " + name; }
     /// Of a terminal, as the shelf has it.
     std::string ofTerminal(const NewTerminal& terminal) const
     {
@@ -58,13 +56,8 @@ std::vector<UnitFunctions> unitsOf(const Job& job)
 {
     const ReplacePlan& plan = *job.plan.replace;
     std::vector<UnitFunctions> all;
-    for (std::size_t i = 0; i < plan.units.size(); ++i) {
-        const std::string& name = plan.units[i].entry.unit.name;
-        const auto same = [&](const ReplacingUnit& other) { return other.entry.unit.name == name; };
-        all.push_back({job.found, plan.units[i], std::ranges::count_if(plan.units, same) > 1
-                                          ? name + " (" + std::to_string(i + 1) + ")"
-                                          : name});
-    }
+    for (std::size_t i = 0; i < plan.units.size(); ++i)
+        all.push_back({job.found, plan.units[i], unitLabel(plan, i)});
     return all;
 }
 
@@ -82,7 +75,7 @@ std::string outputFunction(const Wire& wire, const std::vector<UnitFunctions>& u
         return std::string(unknown_function);
     const auto& outputs = units.front().unit.entry.unit.outputs;
     return std::ranges::none_of(outputs, &UnitOutput::isolated) ? units.front().returnOf(outputs.front())
-                                                               : std::string(unknown_function);
+                                                                : std::string(unknown_function);
 }
 
 std::string functionOf(const Wire& wire, const std::vector<UnitFunctions>& units)
@@ -199,15 +192,14 @@ void addTerminals(const Job& job, const std::vector<UnitFunctions>& units, Mappe
                        });
             });
             terminal.must = own.must && !idle;
-            to.view.terminals.push_back({.unit = u,
-                                         .name = terminal.name,
-                                         .serves = serves,
-                                         .words = serves.function == WireFunction::Unknown
-                                                      ? own.function
-                                                      : functionWords(serves),
-                                         .swapped = swapped,
-                                         .must = terminal.must,
-                                         .most = own.max_wires});
+            to.view.terminals.push_back(
+                {.unit = u,
+                 .name = terminal.name,
+                 .serves = serves,
+                 .words = serves.function == WireFunction::Unknown ? own.function : functionWords(serves),
+                 .swapped = swapped,
+                 .must = terminal.must,
+                 .most = own.max_wires});
             to.input.terminals.push_back(std::move(terminal));
         }
 }
@@ -230,13 +222,16 @@ void addRemarks(PlannedWire& wire, const WireConnection& judged, const NewTermin
                                " does not suit the terminal: " +
                                formatValue(terminal.area_min_m2.value_or(0), Quantity::WireSize) + " to " +
                                formatValue(*terminal.area_max_m2, Quantity::WireSize));
-    if (bad(judged.reach_verdict))
-        wire.remarks.push_back(
-            lengthText(*judged.splice_m) +
-            (carriesMains(wire.wire.function)
-                 ? " short: a longer one from its own origin, or a crimp in a sleeve with strain relief, never "
-                   "a loose terminal block"
-                 : " short: a crimp or a soldered joint in a sleeve, with strain relief"));
+    if (judged.reach_verdict == Verdict::Tight)
+        wire.remarks.push_back("reaches, with less than " + lengthText(WiringMapInput{}.keep_slack_m) +
+                               " to spare");
+    else if (bad(judged.reach_verdict))
+        wire.remarks.push_back(lengthText(*judged.splice_m) +
+                               (carriesMains(wire.wire.function)
+                                    ? " short: a longer one from its own origin, or a crimp in a sleeve with "
+                                      "strain relief, never "
+                                      "a loose terminal block"
+                                    : " short: a crimp or a soldered joint in a sleeve, with strain relief"));
     if (bad(judged.load_verdict))
         wire.remarks.push_back("the terminal carries " + formatPercent(*judged.load_use) + " of its rating");
 }
@@ -274,7 +269,7 @@ void forgiveSharedReturns(const Mapped& mapped, const ReplacePlan& plan, WiringM
         const auto& outputs = plan.units[at->unit].entry.unit.outputs;
         const bool back = at->serves.function == WireFunction::Return;
         return back && std::ranges::none_of(outputs, &UnitOutput::isolated) ? std::optional(at->unit)
-                                                                           : std::nullopt;
+                                                                            : std::nullopt;
     };
     const auto served = [&](const std::string& name) {
         const auto unit = sharedBy(name);
@@ -366,10 +361,8 @@ WiringView wiringView(const Job& job)
             mapped.view.wires, [&](const PlannedWire& other) { return other.wire.name == wire.name; });
         if (again) // a name stands for one wire
             return;
-        mapped.view.wires.push_back({.wire = wire,
-                                     .added = added,
-                                     .words = functionWords(wire),
-                                     .verdict = Verdict::Unknown});
+        mapped.view.wires.push_back(
+            {.wire = wire, .added = added, .words = functionWords(wire), .verdict = Verdict::Unknown});
         mapped.input.wires.push_back(oldWire(wire, added, job, units));
     };
     for (const Wire& wire : job.found.wires)
