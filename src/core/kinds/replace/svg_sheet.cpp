@@ -9,7 +9,7 @@ namespace offshoot {
 
 std::string elided(const std::string& text, double wide, double size)
 {
-    constexpr double figure = 0.6;
+    constexpr double figure = 0.53;
     const auto most = static_cast<std::size_t>(std::max(1.0, wide / (figure * size)));
     std::size_t letters = 0;
     for (std::size_t i = 0; i < text.size(); ++i) {
@@ -77,8 +77,8 @@ std::string ruler(const At& from)
     std::string svg = line(from, {from.x + length, from.y}, "#000000", 0.2);
     for (const double x : {0.0, length})
         svg += line({from.x + x, from.y - tick}, {from.x + x, from.y + tick}, "#000000", 0.2);
-    return svg + text({from.x + length / 2, from.y - 1.2}, "100 mm: measure it before you drill", 3, "#000000",
-                      "middle");
+    return svg + text({from.x + length / 2, from.y - 1.2}, "100 mm: measure it before you drill", 3,
+                      "#000000", "middle");
 }
 
 } // namespace sheet

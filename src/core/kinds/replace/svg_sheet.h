@@ -6,7 +6,7 @@
 
 namespace offshoot {
 
-/// Cut with an ellipsis so that it is about `wide` at most; a figure of `size` is 0.6 of it wide.
+/// Cut with an ellipsis so that it is about `wide` at most; a letter of `size` is about half of it wide.
 std::string elided(const std::string& text, double wide, double size);
 
 namespace sheet {

@@ -41,14 +41,17 @@ public:
         m_svg += sheet::box(corner, {dx_m * mm, dy_m * mm}, colour, stroke, dashes);
     }
     /// A circle with cross hairs that reach over it; `words` at its right.
-    void drilled(const RoundHole& hole, const std::string& words)
+    void drilled(const RoundHole& hole, const std::string& words, bool below = false)
     {
         const sheet::At c = at(hole.x_m, hole.y_m);
         const double r = hole.d_m * mm / 2;
         m_svg += sheet::circle(c, r, black, 0.25);
         m_svg += sheet::line({c.x - r - 3, c.y}, {c.x + r + 3, c.y}, black, 0.12);
         m_svg += sheet::line({c.x, c.y - r - 3}, {c.x, c.y + r + 3}, black, 0.12);
-        m_svg += sheet::text({c.x + r + 0.8, c.y - 1}, words, 2.6, black);
+        constexpr double label = 38; // long enough for the longest
+        const bool at_edge = c.x > m_wide - label && c.x > label;
+        m_svg += sheet::text({at_edge ? c.x - r - 0.8 : c.x + r + 0.8, c.y + (below ? 3.2 : -1)}, words, 2.6,
+                             black, at_edge ? "end" : "start");
     }
     void old(const RoundHole& hole)
     {
@@ -201,7 +204,8 @@ TemplateSheets drillTemplate(const Job& job, std::size_t unit)
     const CaseSpace& space = *job.found.space;
     Drawing drawing(0, 0, space.inside.x_m * mm, space.inside.y_m * mm);
     drawing.box(0, 0, space.inside.x_m, space.inside.y_m, black, 0.3);
-    drawing.words(0, 0, "left and front wall, inside");
+    drawing.words(space.inside.x_m / 2, 0, "front wall, inside");
+    drawing.words(0, space.inside.y_m / 2, "left wall");
     for (const NamedBox& box : space.keep_out) {
         drawing.box(box.x_m, box.y_m, box.dx_m, box.dy_m, grey, 0.2);
         drawing.words(box.x_m, box.y_m, box.name);
@@ -244,12 +248,19 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
     drawing.box(x0, y0, x1 - x0, y1 - y0, black, 0.35);
     drawing.box(outline.x_m, outline.y_m, outline.dx_m, outline.dy_m, black, 0.2, "3 2");
     drawing.words(outline.x_m, outline.y_m + outline.dy_m, at.unit->entry.unit.name);
-    for (const RoundHole& hole : space.holes)
-        drawing.drilled(hole, "⌀" + significant(hole.d_m * mm, 3) + " to the case");
     FitPlaceInput bare = *at.view.input;
     bare.plate_holes.clear();
-    for (const DrilledHole& hole :
-         placeAt(bare, at.view.place->turn, at.view.place->x_m, at.view.place->y_m).drill)
+    const auto own = placeAt(bare, at.view.place->turn, at.view.place->x_m, at.view.place->y_m).drill;
+    // One screw cannot hold the plate where another holds the unit.
+    const auto taken = [&](const RoundHole& hole) {
+        return std::ranges::any_of(own, [&](const DrilledHole& other) {
+            return std::hypot(hole.x_m - other.hole.x_m, hole.y_m - other.hole.y_m) < edge_m;
+        });
+    };
+    for (const RoundHole& hole : space.holes)
+        if (!taken(hole))
+            drawing.drilled(hole, "⌀" + significant(hole.d_m * mm, 3) + " to the case", true);
+    for (const DrilledHole& hole : own)
         drawing.drilled(hole.hole, "⌀" + significant(hole.hole.d_m * mm, 3) + ", countersunk below");
     for (const NamedBox& box : space.keep_out)
         if (box.z_m <= 0 && box.x_m < x1 && box.x_m + box.dx_m > x0 && box.y_m < y1 &&

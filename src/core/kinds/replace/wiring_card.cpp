@@ -71,25 +71,31 @@ struct Column
 };
 
 /// One row of the card.
-void cardRow(std::string& svg, const WiringView& view, const PlannedWire& wire, const Column& column, double y,
-             double size)
+void cardRow(std::string& svg, const WiringView& view, const PlannedWire& wire, const Column& column,
+             double y, double size)
 {
     const double middle = y - size * 0.35;
-    const double third = column.wide / 3;
-    svg += sheet::text({column.x, y}, elided(wire.wire.name + (wire.wire.colour.empty() ||
-                                                                       wire.wire.colour == wire.wire.name
-                                                                   ? ""
-                                                                   : " · " + wire.wire.colour),
-                                             third, size),
-                       size, ink);
-    svg += sheet::text({column.x + third, y}, elided(wire.words, third * 0.7, size), size, "#6b3fa0");
+    // Shares of the row: its tag, what was measured, the wire itself, where it goes.
+    constexpr double measured = 0.25;
+    constexpr double stroke = 0.46;
+    constexpr double end = 0.56;
+    const auto at = [&](double share) { return column.x + share * column.wide; };
+    const bool called = wire.wire.colour.empty() || wire.wire.colour == wire.wire.name;
+    svg += sheet::text(
+        {column.x, y},
+        elided(wire.wire.name + (called ? "" : " · " + wire.wire.colour), measured * column.wide, size), size,
+        ink);
+    svg += sheet::text({at(measured), y}, elided(wire.words, (stroke - measured) * column.wide, size), size,
+                       "#6b3fa0");
     if (wire.terminal)
-        svg += wireStroke(column.x + third * 1.72, column.x + third * 1.98, middle, size * 0.3, wire.wire);
+        svg += wireStroke(at(stroke), at(end) - 2, middle, size * 0.3, wire.wire);
     const std::string remarks = remarkWords(wire);
-    svg += sheet::text({column.x + 2 * third + 1, y},
-                       elided(endWords(view, wire) + (remarks.empty() ? "" : " · " + remarks), third, size), size,
-                       wire.terminal ? "#075a57" : std::string_view(soft));
-    svg += sheet::line({column.x, y + size * 0.35}, {column.x + column.wide, y + size * 0.35}, "#d5cfbf", 0.1);
+    svg += sheet::text({at(end), y},
+                       elided(endWords(view, wire) + (remarks.empty() ? "" : " · " + remarks),
+                              (1 - end) * column.wide, size),
+                       size, wire.terminal ? "#075a57" : std::string_view(soft));
+    svg +=
+        sheet::line({column.x, y + size * 0.35}, {column.x + column.wide, y + size * 0.35}, "#d5cfbf", 0.1);
 }
 
 } // namespace
@@ -128,8 +134,8 @@ std::string wiringCard(const Job& job, const std::string& date)
     const double size = std::min(3.6, row * 0.62);
     const double wide = (sheet::width - 2 * sheet::margin) / columns;
     std::string svg = sheet::begin();
-    svg += sheet::text({sheet::margin, 17}, elided(job.title + ": " + unitNames(*job.plan.replace), 185, 6), 6,
-                       ink);
+    svg += sheet::text({sheet::margin, 17}, elided(job.title + ": " + unitNames(*job.plan.replace), 185, 6),
+                       6, ink);
     svg += sheet::text({sheet::margin, 24},
                        "Wiring card · " + date + " · in place of " +
                            (job.found.name.empty() ? "the old unit" : job.found.name) +
