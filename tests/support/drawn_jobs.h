@@ -278,11 +278,15 @@ private:
                 join.reverse_diode = ReverseDiode{.v_rrm_v = 100, .i_a = 5};
             plan.join = std::move(join);
         }
-        if (chance(0.15))
-            planReplacement(job, usualReplacement(job, word<Mounting>(), word<EnablePin>()));
-        else if ((isLinear(found.topology) || found.dcFed()) && chance(0.3)) {
-            if (chance(0.7))
-                found.feed = RegulatorFeed{.open_v = between(8, 40), .r_ohm = perhaps(0.5, 2)};
+        if (chance(0.15)) {
+            const auto mounting = word<Mounting>(); // one draw after the other, with every compiler
+            const auto enable = word<EnablePin>();
+            planReplacement(job, usualReplacement(job, mounting, enable));
+        } else if ((isLinear(found.topology) || found.dcFed()) && chance(0.3)) {
+            if (chance(0.7)) {
+                found.feed = RegulatorFeed{.open_v = between(8, 40)};
+                found.feed->r_ohm = perhaps(0.5, 2);
+            }
             planModule(job, usualModule(m_v, word<ModuleKind>()));
         }
     }

@@ -257,6 +257,10 @@ private Q_SLOTS:
         QFETCH(QString, file);
         Driver d(open(file));
         d.visit();
+        if (!d.job().found.space) // what is in a case has a place only when there is one
+            d.window->session().edit(u"a case"_s, [](Job& job) {
+                job.found.space = CaseSpace{.inside = {0.3, 0.2, 0.1}};
+            });
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
             if (!model->spec().add)

@@ -12,6 +12,7 @@
 #include <QMouseEvent>
 #include <QProcess>
 #include <QRegularExpression>
+#include <QTableView>
 #include <algorithm>
 #include <cmath>
 
@@ -119,6 +120,15 @@ private Q_SLOTS:
         QCOMPARE(d.find<QLineEdit>(u"caseInside"_s)->text(), u"twenty"_s);
         d.fill(u"caseInside"_s, u"240 x 180 x 90"_s);
         QVERIFY(d.job().found.space && d.job().plan.replace->units.front().place);
+        d.click(u"Add part"_s);
+        d.click(u"Add part"_s);
+        const auto& stays = d.job().found.space->keep_out;
+        QVERIFY(stays.size() == 2 && stays[0].name != stays[1].name);
+        auto* table = d.find<QTableView>(u"What stays in it"_s);
+        QVERIFY(!table->model()->setData(table->model()->index(1, 0), QString::fromStdString(stays[0].name),
+                                         Qt::EditRole) ||
+                stays[0].name != stays[1].name);
+        QVERIFY(d.shows(u"this name stands here already"_s));
         QVERIFY(std::abs(d.job().found.space->inside.y_m - 0.18) < 1e-12);
     }
 

@@ -221,67 +221,9 @@ std::optional<double>* ratingOf(RowId id, Supply& supply, Load& load, std::strin
         return &rail.rectifier.i_rated_a;
     case RowId::WindingCurrent:
         return &rail.winding.i_rated_a;
-    case RowId::OutputReach:
-    case RowId::InputHeadroom:
-    case RowId::BoostFloor:
-    case RowId::Dropout:
-    case RowId::TrimRange:
-    case RowId::UserVoltage:
-    case RowId::ConverterDuty:
-    case RowId::AuxiliaryLow:
-    case RowId::OutputCurrent:
-    case RowId::OptocouplerCurrent:
-    case RowId::BatteryBackFeed:
-    case RowId::BatteryCrowbar:
-    case RowId::UnitShare:
-    case RowId::StackIsolation:
-    case RowId::StackDiode:
-    case RowId::CableDrop:
-    case RowId::CableDensity:
-    case RowId::SenseRange:
-    case RowId::SenseTrip:
-    case RowId::SenseCeiling:
-    case RowId::SenseLoop:
-    case RowId::MainsEvidence:
-    case RowId::WindingFlux:
-    case RowId::WindingSecondaries:
-    case RowId::SurgePeak:
-    case RowId::BypassTime:
-    case RowId::LimiterStuck:
-    case RowId::LimiterPulse:
-    case RowId::BypassContacts:
-    case RowId::ChainOutput:
-    case RowId::ChainReverse:
-    case RowId::ChainPeak:
-    case RowId::ChainMean:
-    case RowId::ChainHotStart:
-    case RowId::ChainFirst:
-    case RowId::ChainPlate:
-    case RowId::ChainCapacitor:
-    case RowId::ChainRipple:
-    case RowId::NewVoltage:
-    case RowId::NewPeak:
-    case RowId::NewRipple:
-    case RowId::NewLeast:
-    case RowId::NewPower:
-    case RowId::NewInput:
-    case RowId::NewEarth:
-    case RowId::NewBond:
-    case RowId::NewInrush:
-    case RowId::NewStart:
-    case RowId::NewFit:
-    case RowId::NewClearance:
-    case RowId::NewWires:
-    case RowId::ModuleHeadroom:
-    case RowId::ModuleLow:
-    case RowId::ModuleInput:
-    case RowId::ModuleOutput:
-    case RowId::ModuleCurrent:
-    case RowId::ModuleJunction:
-    case RowId::SourceRise:
+    default: // no single rating answers it
         return nullptr;
     }
-    return nullptr;
 }
 
 std::string_view reasonWithoutRows(Station station, Topology topology)

@@ -1,23 +1,18 @@
 #include "ui/fit/fit_page.h"
 
-#include "core/supply/shelf_text.h"
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/fields/flow_row.h"
-#include "ui/fields/job_table.h"
 #include "ui/fields/tabs.h"
-#include "ui/fields/value_field.h"
+#include "ui/fit/case_tab.h"
 #include "ui/fit/sheet_export.h"
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
 #include <QFileDialog>
-#include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QLineEdit>
 #include <QPushButton>
-#include <QRegularExpression>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -34,169 +29,6 @@ constexpr int nudge_key = 71;
 
 QString millimetres(double m) { return qs(significant(m / mm, 4)); }
 
-/// "12, 30" or "12, 30, 5" in millimetres.
-std::vector<double> numbersIn(const QString& text)
-{
-    std::vector<double> all;
-    static const QRegularExpression between(u"[\\s,;/x×]+"_s);
-    for (const QString& part : text.split(between, Qt::SkipEmptyParts)) {
-        bool number = false;
-        const double value = part.toDouble(&number);
-        if (!number || !std::isfinite(value))
-            return {};
-        all.push_back(value * mm);
-    }
-    return all;
-}
-
-using BoxesAt = std::vector<NamedBox> CaseSpace::*;
-
-TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
-{
-    const auto box = [list](Job& job, std::size_t row) -> NamedBox& {
-        return ((*job.found.space).*list).at(row);
-    };
-    const auto read = [list](const Job& job, std::size_t row) -> const NamedBox& {
-        return ((*job.found.space).*list).at(row);
-    };
-    TableColumn at{
-        .title = FitPage::tr("at, mm"),
-        .get =
-            [read](const Job& job, std::size_t row) {
-                const NamedBox& b = read(job, row);
-                return u"%1, %2, %3"_s.arg(millimetres(b.x_m), millimetres(b.y_m), millimetres(b.z_m));
-            },
-        .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
-            const auto n = numbersIn(text);
-            if (n.size() != 2 && n.size() != 3)
-                return FitPage::tr("from the left and the front wall, and above the floor: 150, 90, 0");
-            NamedBox& b = box(job, row);
-            b.x_m = n[0];
-            b.y_m = n[1];
-            b.z_m = n.size() > 2 ? n[2] : 0;
-            return {};
-        }};
-    TableColumn size{.title = FitPage::tr("size, mm"),
-                     .get =
-                         [read](const Job& job, std::size_t row) {
-                             const NamedBox& b = read(job, row);
-                             return u"%1 × %2 × %3"_s.arg(millimetres(b.dx_m), millimetres(b.dy_m),
-                                                          millimetres(b.dz_m));
-                         },
-                     .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
-                         const auto s = sizeIn(text.toStdString());
-                         if (!s)
-                             return FitPage::tr("width, depth and height: 90x60x50");
-                         NamedBox& b = box(job, row);
-                         b.dx_m = s->x_m;
-                         b.dy_m = s->y_m;
-                         b.dz_m = s->z_m;
-                         return {};
-                     }};
-    return {
-        .name = name,
-        .one = one,
-        .count = [list](const Job& job) { return job.found.space ? ((*job.found.space).*list).size() : 0; },
-        .add =
-            [list, one](Job& job) {
-                if (!job.found.space)
-                    return;
-                auto& all = (*job.found.space).*list;
-                std::string unique = one.toStdString();
-                for (int i = 2; std::ranges::find(all, unique, &NamedBox::name) != all.end(); ++i)
-                    unique = one.toStdString() + " " + std::to_string(i);
-                all.push_back({.name = unique,
-                               .x_m = 0,
-                               .y_m = 0,
-                               .z_m = 0,
-                               .dx_m = 20 * mm,
-                               .dy_m = 20 * mm,
-                               .dz_m = 20 * mm});
-            },
-        .remove =
-            [list](Job& job, std::size_t row) {
-                auto& all = (*job.found.space).*list;
-                all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
-            },
-        .columns = {textColumn(
-                        FitPage::tr("what"),
-                        [box](Job& job, std::size_t row) -> std::string& { return box(job, row).name; },
-                        false),
-                    at, size}};
-}
-
-TableSpec holesSpec()
-{
-    const auto hole = [](Job& job, std::size_t row) -> RoundHole& { return job.found.space->holes.at(row); };
-    TableColumn at{.title = FitPage::tr("at, mm"),
-                   .get =
-                       [](const Job& job, std::size_t row) {
-                           const RoundHole& h = job.found.space->holes.at(row);
-                           return u"%1, %2"_s.arg(millimetres(h.x_m), millimetres(h.y_m));
-                       },
-                   .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
-                       const auto n = numbersIn(text);
-                       if (n.size() != 2)
-                           return FitPage::tr("its middle from the left and the front wall: 78, 58");
-                       hole(job, row).x_m = n[0];
-                       hole(job, row).y_m = n[1];
-                       return {};
-                   }};
-    TableColumn diameter{
-        .title = FitPage::tr("⌀, mm"),
-        .get = [](const Job& job,
-                  std::size_t row) { return millimetres(job.found.space->holes.at(row).d_m); },
-        .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
-            const auto n = numbersIn(text);
-            if (n.size() != 1 || n[0] <= 0)
-                return FitPage::tr("its diameter: 3.2");
-            hole(job, row).d_m = n[0];
-            return {};
-        }};
-    return {.name = FitPage::tr("Old holes in the floor"),
-            .one = FitPage::tr("hole"),
-            .count = [](const Job& job) { return job.found.space ? job.found.space->holes.size() : 0; },
-            .add =
-                [](Job& job) {
-                    if (job.found.space)
-                        job.found.space->holes.push_back({20 * mm, 20 * mm, 3.2 * mm});
-                },
-            .remove =
-                [](Job& job, std::size_t row) {
-                    auto& all = job.found.space->holes;
-                    all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {at, diameter}};
-}
-
-/// A point of the floor, as a line.
-class PointField : public QLineEdit
-{
-public:
-    PointField(std::optional<FloorPoint> CaseSpace::*at, const QString& what, JobSession& session)
-    {
-        setAccessibleName(what);
-        setPlaceholderText(FitPage::tr("from left, from front: 40, 26"));
-        const auto show = [this, at, &session] {
-            const auto& space = session.job().found.space;
-            setText(space && (*space).*at
-                        ? u"%1, %2"_s.arg(millimetres(((*space).*at)->x_m), millimetres(((*space).*at)->y_m))
-                        : QString());
-        };
-        connect(&session, &JobSession::changed, this, show);
-        connect(this, &QLineEdit::editingFinished, this, [this, at, what, &session] {
-            const auto n = numbersIn(text());
-            const auto& space = session.job().found.space;
-            if (!space || (n.size() != 2 && !text().isEmpty()))
-                return; // what was typed stays
-            const auto point = n.size() == 2 ? std::optional(FloorPoint{n[0], n[1]}) : std::nullopt;
-            if ((*space).*at != point)
-                session.edit(what, [&](Job& job) { (*job.found.space).*at = point; });
-        });
-        show();
-    }
-};
-
 } // namespace
 
 FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
@@ -205,7 +37,6 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     , m_unit(new QComboBox)
     , m_judged(richText())
     , m_said(caption({}))
-    , m_inside(new QLineEdit)
 {
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
@@ -223,8 +54,8 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     addTabs(*head, {tr("Judged"), tr("The case")}, [stack](int at) { stack->setCurrentIndex(at); });
     head->addStretch();
     column->addLayout(head);
-    stack->addWidget(judgeTab());
-    stack->addWidget(caseTab());
+    stack->addWidget(scrolling(m_judged));
+    stack->addWidget(scrolling(new CaseTab(session, look, [this] { return current(); })));
     column->addWidget(stack, 1);
     body().addWidget(right, 9);
     connect(m_picture, &FitPicture::nudged, this, &FitPage::nudge);
@@ -260,77 +91,7 @@ QWidget* FitPage::tools()
     return box;
 }
 
-QWidget* FitPage::judgeTab() { return scrolling(m_judged); }
-
-QWidget* FitPage::caseTab()
-{
-    auto* box = new QWidget;
-    auto* column = new QVBoxLayout(box);
-    column->setContentsMargins(0, 0, m_look.px(8), 0);
-    auto* form = new QFormLayout;
-    m_inside->setObjectName(u"caseInside"_s);
-    m_inside->setPlaceholderText(tr("220x150x60, in millimetres"));
-    m_inside->setAccessibleName(tr("The case inside"));
-    connect(m_inside, &QLineEdit::editingFinished, this, &FitPage::setInside);
-    form->addRow(tr("inside"), m_inside);
-    const auto length = [&](const QString& label, double CaseSpace::*at) {
-        addValueRow(*form,
-                    {.label = label,
-                     .quantity = Quantity::Length,
-                     .get = [at](const Job& job) -> std::optional<double> {
-                         return job.found.space ? std::optional((*job.found.space).*at) : std::nullopt;
-                     },
-                     .set =
-                         [at](Job& job, std::optional<double> value) {
-                             if (job.found.space && value)
-                                 (*job.found.space).*at = *value;
-                         },
-                     .zeroAllowed = true,
-                     .hint = tr("5 mm")},
-                    m_session);
-    };
-    length(tr("clear around it"), &CaseSpace::clear_m);
-    length(tr("floor, thick"), &CaseSpace::floor_m);
-    addValueRow(*form,
-                {.label = tr("standoff"),
-                 .quantity = Quantity::Length,
-                 .get = [this](const Job& job) -> std::optional<double> {
-                     const auto unit = static_cast<std::size_t>(std::max(0, m_unit->currentIndex()));
-                     if (!job.plan.replace || unit >= job.plan.replace->units.size())
-                         return std::nullopt;
-                     const auto& place = job.plan.replace->units[unit].place;
-                     return place ? std::optional(place->standoff_m) : std::nullopt;
-                 },
-                 .set =
-                     [this](Job& job, std::optional<double> value) {
-                         const auto unit = static_cast<std::size_t>(std::max(0, m_unit->currentIndex()));
-                         if (value && job.plan.replace && unit < job.plan.replace->units.size() &&
-                             job.plan.replace->units[unit].place)
-                             job.plan.replace->units[unit].place->standoff_m = *value;
-                     },
-                 .zeroAllowed = true,
-                 .hint = tr("6 mm")},
-                m_session);
-    form->addRow(tr("mains wires held at"),
-                 new PointField(&CaseSpace::mains_from, tr("where the mains wires are held"), m_session));
-    form->addRow(tr("output wires held at"),
-                 new PointField(&CaseSpace::output_from, tr("where the output wires are held"), m_session));
-    column->addLayout(form);
-    column->addWidget(new TickField(
-        tr("Its metal is earthed"),
-        [](const Job& job) { return job.found.space && job.found.space->earthed_metal; },
-        [](Job& job, bool on) {
-            if (job.found.space)
-                job.found.space->earthed_metal = on;
-        },
-        m_session));
-    column->addWidget(
-        new JobTable(boxesSpec(tr("What stays in it"), tr("part"), &CaseSpace::keep_out), m_session, m_look));
-    column->addWidget(new JobTable(boxesSpec(tr("Vents"), tr("vent"), &CaseSpace::vents), m_session, m_look));
-    column->addWidget(new JobTable(holesSpec(), m_session, m_look));
-    column->addStretch();
-    return scrolling(box);
-}
+std::size_t FitPage::current() const { return static_cast<std::size_t>(std::max(0, m_unit->currentIndex())); }
 
 void FitPage::refresh()
 {
@@ -343,18 +104,13 @@ void FitPage::refresh()
         m_unit->addItem(qs(unitLabel(*plan, static_cast<std::size_t>(i))));
     m_unit->setCurrentIndex(count > 0 ? at : -1);
     m_unit->setVisible(count > 1);
-    if (!m_inside->hasFocus())
-        m_inside->setText(job.found.space ? u"%1x%2x%3"_s.arg(millimetres(job.found.space->inside.x_m),
-                                                              millimetres(job.found.space->inside.y_m),
-                                                              millimetres(job.found.space->inside.z_m))
-                                          : QString());
     show(fitView(job, static_cast<std::size_t>(at)));
 }
 
 void FitPage::show(const FitView& view)
 {
     m_view = view;
-    m_picture->show(m_session.job(), static_cast<std::size_t>(std::max(0, m_unit->currentIndex())), m_view);
+    m_picture->show(m_session.job(), current(), m_view);
     setSentence(qs(view.sentence));
     m_judged->setText(judgedHtml());
     for (QPushButton* button : m_buttons)
@@ -406,7 +162,7 @@ QString FitPage::judgedHtml() const
 
 void FitPage::place(const QString& what, const PlacedAt& at, int mergeKey)
 {
-    const auto unit = static_cast<std::size_t>(std::max(0, m_unit->currentIndex()));
+    const auto unit = current();
     if (!m_session.job().plan.replace || unit >= m_session.job().plan.replace->units.size())
         return;
     m_session.edit(
@@ -452,35 +208,16 @@ void FitPage::turn()
 
 void FitPage::best()
 {
-    const auto unit = static_cast<std::size_t>(std::max(0, m_unit->currentIndex()));
+    const auto unit = current();
     if (!m_session.job().plan.replace)
         return;
     if (const auto at = bestPlace(m_session.job(), unit))
         place(tr("unit at its best place"), *at);
 }
 
-void FitPage::setInside()
-{
-    const auto size = sizeIn(m_inside->text().toStdString());
-    const auto& space = m_session.job().found.space;
-    if (m_inside->text().trimmed().isEmpty())
-        return;
-    if (!size)
-        return say(tr("The case inside: width, depth and height in millimetres, such as 220x150x60."));
-    say({});
-    if (space && space->inside == *size)
-        return;
-    m_session.edit(tr("the case inside"), [&](Job& job) {
-        if (!job.found.space)
-            job.found.space = CaseSpace{.inside = *size};
-        job.found.space->inside = *size;
-        placeUnits(job);
-    });
-}
-
 void FitPage::saveSheets(const QString& title, TemplateSheets (*make)(const Job&, std::size_t))
 {
-    const auto unit = static_cast<std::size_t>(std::max(0, m_unit->currentIndex()));
+    const auto unit = current();
     const TemplateSheets sheets = make(m_session.job(), unit);
     if (!sheets.problem.empty())
         return say(qs(sheets.problem));

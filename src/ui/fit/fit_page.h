@@ -9,7 +9,6 @@
 
 class QComboBox;
 class QLabel;
-class QLineEdit;
 class QPushButton;
 
 namespace offshoot::ui {
@@ -27,15 +26,13 @@ private:
     void refresh() override;
     void show(const FitView& view);
     QWidget* tools();
-    QWidget* caseTab();
-    QWidget* judgeTab();
+    std::size_t current() const; ///< the unit that is moved
     void place(const QString& what, const PlacedAt& at, int mergeKey = -1);
     void moveTo(double x_m, double y_m);
     void nudge(double dx_m, double dy_m);
     void turn();
     void best();
     void saveSheets(const QString& title, TemplateSheets (*make)(const Job&, std::size_t));
-    void setInside();
     void say(const QString& text);
     QString judgedHtml() const;
 
@@ -44,7 +41,6 @@ private:
     QComboBox* m_unit; ///< which of two is moved
     QLabel* m_judged;
     QLabel* m_said;
-    QLineEdit* m_inside;
     std::vector<QPushButton*> m_buttons;
 };
 

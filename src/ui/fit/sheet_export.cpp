@@ -49,10 +49,10 @@ void writeSheets(const QString& path, const std::vector<std::string>& pages, con
         return writePdf(path, pages, title);
     const QFileInfo info(path);
     for (std::size_t i = 0; i < pages.size(); ++i) {
-        const QString name = pages.size() == 1 ? path
-                                               : u"%1/%2-%3.%4"_s.arg(info.path(), info.completeBaseName())
-                                                     .arg(i + 1)
-                                                     .arg(info.suffix());
+        const QString name =
+            pages.size() == 1
+                ? path
+                : u"%1/%2-%3.%4"_s.arg(info.path(), info.completeBaseName()).arg(i + 1).arg(info.suffix());
         writeFile(name, QByteArray::fromStdString(pages[i]));
     }
 }

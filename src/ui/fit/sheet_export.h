@@ -7,7 +7,8 @@
 
 namespace offshoot::ui {
 
-/// By the ending of the path. Of several sheets as SVG each gets its number before the ending. Throws StoreError.
+/// By the ending of the path. Of several sheets as SVG each gets its number before the ending. Throws
+/// StoreError.
 void writeSheets(const QString& path, const std::vector<std::string>& pages, const QString& title);
 
 } // namespace offshoot::ui

@@ -287,6 +287,8 @@ private:
     /// Protective earth first, then as the wiring lists them: each its own tick.
     void connect()
     {
+        if (m_outside) // it brings its own plug and lead
+            return;
         std::vector<const PlannedWire*> order;
         for (const PlannedWire& wire : m_wiring.wires)
             if (wire.terminal && wire.judged && wire.judged->measured)
@@ -297,7 +299,7 @@ private:
         int number = 0;
         for (const PlannedWire* wire : order)
             connectWire(*wire, ++number);
-        if (order.empty() && !m_outside)
+        if (order.empty())
             add("wires", StepKind::Touch, "Connect it",
                 std::string(
                     m_mains ? "Protective earth first, on a stud of its own; then line and neutral, then the "
