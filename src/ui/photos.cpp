@@ -28,7 +28,8 @@ QString freeName(const QDir& folder, const QString& base)
 KeptPhoto keepPhoto(const QString& jobPath, const QString& typed)
 {
     if (jobPath.isEmpty())
-        return {typed, tr("The photograph stays where it is: save the job, and log it again to keep it beside it.")};
+        return {typed,
+                tr("The photograph stays where it is: save the job, and log it again to keep it beside it.")};
     const QFileInfo job(jobPath);
     QString from = typed;
     if (from.startsWith(u"~/"_s))

@@ -16,10 +16,9 @@ std::optional<std::size_t> plannedOption(const Job& job, const std::vector<Units
     if (!job.plan.replace)
         return std::nullopt;
     const std::string names = unitNames(*job.plan.replace);
-    const auto at = std::ranges::find_if(
-        options, [&](const UnitsOption& option) { return unitNames(option) == names; });
-    return at == options.end() ? std::nullopt
-                               : std::optional(static_cast<std::size_t>(at - options.begin()));
+    const auto at =
+        std::ranges::find_if(options, [&](const UnitsOption& option) { return unitNames(option) == names; });
+    return at == options.end() ? std::nullopt : std::optional(static_cast<std::size_t>(at - options.begin()));
 }
 
 School repairOrReplace(const ChooseView& view, const Figures& figures)

@@ -18,9 +18,9 @@ struct ChooseView
 {
     std::optional<WantedUnit> wanted; ///< nothing until the need says enough
     std::vector<std::string> assumed;
-    std::vector<UnitsOption> options; ///< best first
+    std::vector<UnitsOption> options;        ///< best first
     std::optional<std::size_t> planned = {}; ///< of the options the one that the plan holds
-    School school;                    ///< repair or replace; no sides without a need
+    School school;                           ///< repair or replace; no sides without a need
     std::string sentence;
 };
 /// `most` units together at most: 1 or 2.

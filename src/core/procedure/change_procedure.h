@@ -188,9 +188,9 @@ private:
     std::optional<double> m_load_a;
     std::optional<double> m_test_v; ///< what the test loads are sized for
     ReadingStage m_reading_stage = ReadingStage::Found;
-    bool m_changed = false; ///< the steps are past the change
-    bool m_opened = false;  ///< the cases stand open
-    bool m_limited = false; ///< the lamp or the bench supply is in
+    bool m_changed = false;                        ///< the steps are past the change
+    bool m_opened = false;                         ///< the cases stand open
+    bool m_limited = false;                        ///< the lamp or the bench supply is in
     std::optional<std::size_t> m_retested_at = {}; ///< the mains side, at this step
     bool m_first_pins = true;
     std::vector<Step> m_steps;

@@ -28,9 +28,10 @@ std::vector<Step> ChangeProcedure::run()
 void ChangeProcedure::identify()
 {
     add("found.plate", Stage::Found, StepKind::Look, "Read the plate, unopened",
-        m_job.found.outsideOnly() ? "Name, voltages, currents, earth sign. The case is sealed: nothing inside is "
-                               "touched, and the job is "
-                               "worked at its output."
+        m_job.found.outsideOnly()
+            ? "Name, voltages, currents, earth sign. The case is sealed: nothing inside is "
+              "touched, and the job is "
+              "worked at its output."
         : dc() ? "Name, voltages, currents, polarity of its feed. Smell it, shake it: what rattles is loose. "
                  "The label "
                  "may be optimistic; the parts rule."
@@ -68,10 +69,11 @@ void ChangeProcedure::inspectDead()
     Step& inspect = add(
         "found.inspect", Stage::Found, StepKind::Touch, "Inspect",
         dc() ? "Feed leads and their polarity, fuse value and type, joints, bulging or leaking capacitors."
-        : m_job.found.outsideOnly() ? "Plug and cord sound, strain relief holds, output lead sound to its end."
-                               : "Plug, cord and strain relief; live goes through switch and fuse, neutral "
-                                 "does not go through the "
-                                 "fuse; fuse value and type; joints, bulging or leaking capacitors.");
+        : m_job.found.outsideOnly()
+            ? "Plug and cord sound, strain relief holds, output lead sound to its end."
+            : "Plug, cord and strain relief; live goes through switch and fuse, neutral "
+              "does not go through the "
+              "fuse; fuse value and type; joints, bulging or leaking capacitors.");
     inspect.cautions = {Caution::OldCapacitors};
     if (anyMains())
         inspect.cautions.push_back(Caution::FixedWiring);

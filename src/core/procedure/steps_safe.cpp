@@ -184,10 +184,11 @@ void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
     if (const std::string& missing = energy().missing; !missing.empty())
         step.detail += " It cannot become proven dead yet: " + missing + '.';
     if (this->unit().sealed())
-        step.detail += this->unit().opens() ? " The unit is closed in itself: its outputs are all that can be "
-                                              "proven, so nothing inside of it is touched."
-                                            : " The case is sealed: its output is all that can be proven, so "
-                                              "nothing inside is touched.";
+        step.detail += this->unit().opens()
+                           ? " The unit is closed in itself: its outputs are all that can be "
+                             "proven, so nothing inside of it is touched."
+                           : " The case is sealed: its output is all that can be proven, so "
+                             "nothing inside is touched.";
     if (highest_v > extra_low_v)
         step.cautions = {Caution::OneHand};
 }
@@ -289,7 +290,7 @@ std::vector<std::string> ChangeProcedure::checks(Stage stage, bool limited, cons
             "protect, and one hand counts double");
     list.emplace_back("Discharge clips and tools off the board");
     list.emplace_back(this->unit().outsideOnly() ? "Nobody within reach of bare terminals"
-                                            : "Covers on, or nobody within reach");
+                                                 : "Covers on, or nobody within reach");
     const Fuse& fuse = stage == Stage::Found ? m_job.found.fuse : m_work.supply.fuse;
     if (mains || fuse.value_a)
         list.push_back(fuse.value_a ? "Fuse " + fuseText(fuse) + " fitted"

@@ -55,14 +55,14 @@ void fields(Fields& f, FloorPoint& value);
 struct CaseSpace
 {
     BoxSize inside;
-    std::vector<NamedBox> keep_out = {}; ///< what stays in it
-    std::vector<NamedBox> vents = {};    ///< openings that must stay free
-    std::vector<RoundHole> holes = {};   ///< in its floor
+    std::vector<NamedBox> keep_out = {};        ///< what stays in it
+    std::vector<NamedBox> vents = {};           ///< openings that must stay free
+    std::vector<RoundHole> holes = {};          ///< in its floor
     std::optional<FloorPoint> mains_from = {};  ///< where the mains wires are held
     std::optional<FloorPoint> output_from = {}; ///< and those of the outputs
     double clear_m = 0.005;                     ///< wanted around a unit
-    double floor_m = 0.001;              ///< thickness of the floor
-    bool earthed_metal = true;           ///< else hands or insulation are what is nearest
+    double floor_m = 0.001;                     ///< thickness of the floor
+    bool earthed_metal = true;                  ///< else hands or insulation are what is nearest
     Json unknown = {};
     bool operator==(const CaseSpace&) const = default;
 };

@@ -110,8 +110,7 @@ void ChoosePage::refresh()
 {
     m_matching.cancel();
     const Job& job = m_session.edited();
-    const Figures figures = m_session.previewing() ? figuresOf(job)
-                                                        : Figures(m_session.evaluation());
+    const Figures figures = m_session.previewing() ? figuresOf(job) : Figures(m_session.evaluation());
     if (!m_two)
         return take(chooseView(job, figures, m_shelf.units(), 1));
     m_matching.start([this, job, figures, units = m_shelf.units()](const Background::Wanted&) {
@@ -134,8 +133,7 @@ void ChoosePage::take(ChooseView view)
 void ChoosePage::showDetails()
 {
     m_details->setText(detailsHtml());
-    const bool planned = m_view.planned &&
-                         static_cast<int>(*m_view.planned) == m_options->current();
+    const bool planned = m_view.planned && static_cast<int>(*m_view.planned) == m_options->current();
     m_take->setText(planned ? tr("Keep the old unit") : tr("Put it in the old one's place"));
     m_take->setEnabled(m_options->current() >= 0);
     m_into->setEnabled(m_options->current() >= 0 && m_session.job().others.size() + 2 <= most_units);

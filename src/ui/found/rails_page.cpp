@@ -264,10 +264,10 @@ TableSpec trimmersSpec()
 
 const QStringList& functionNames()
 {
-    static const QStringList names{tr("unknown"),    tr("output"),  tr("return"), tr("enable"),
-                                   tr("power good"), tr("standby"), tr("sense"),  tr("sense return"),
-                                   tr("live"),       tr("neutral"), tr("protective earth"), tr("feed"),
-                                   tr("feed return")};
+    static const QStringList names{
+        tr("unknown"),          tr("output"), tr("return"),       tr("enable"), tr("power good"),
+        tr("standby"),          tr("sense"),  tr("sense return"), tr("live"),   tr("neutral"),
+        tr("protective earth"), tr("feed"),   tr("feed return")};
     return names;
 }
 
@@ -312,20 +312,19 @@ TableSpec wiresSpec()
                 [](Job& job, std::size_t row) {
                     job.found.wires.erase(job.found.wires.begin() + static_cast<std::ptrdiff_t>(row));
                 },
-            .columns = {textColumn(
-                            tr("wire"),
-                            [](Job& j, std::size_t r) -> std::string& { return j.found.wires.at(r).name; },
-                            false),
-                        textColumn(
-                            tr("colour"),
+            .columns =
+                {textColumn(
+                     tr("wire"),
+                     [](Job& j, std::size_t r) -> std::string& { return j.found.wires.at(r).name; }, false),
+                 textColumn(tr("colour"),
                             [](Job& j, std::size_t r) -> std::string& { return j.found.wires.at(r).colour; }),
-                        function, measured, textColumn(tr("rail"), [](Job& j, std::size_t r) -> std::string& {
-                            return j.found.wires.at(r).rail;
-                        }),
-                        wireFigure(tr("carries"), Quantity::Current, &Wire::current_a),
-                        wireFigure(tr("size"), Quantity::WireSize, &Wire::area_m2),
-                        wireFigure(tr("length"), Quantity::Length, &Wire::length_m),
-                        wireFigure(tr("bears"), Quantity::Voltage, &Wire::insulation_v)}};
+                 function, measured,
+                 textColumn(tr("rail"),
+                            [](Job& j, std::size_t r) -> std::string& { return j.found.wires.at(r).rail; }),
+                 wireFigure(tr("carries"), Quantity::Current, &Wire::current_a),
+                 wireFigure(tr("size"), Quantity::WireSize, &Wire::area_m2),
+                 wireFigure(tr("length"), Quantity::Length, &Wire::length_m),
+                 wireFigure(tr("bears"), Quantity::Voltage, &Wire::insulation_v)}};
 }
 
 } // namespace

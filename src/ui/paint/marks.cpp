@@ -1,7 +1,6 @@
 #include "ui/paint/marks.h"
 
 #include "core/kinds/replace/wire_colour.h"
-
 #include "core/values/format.h"
 #include "core/values/marking.h"
 

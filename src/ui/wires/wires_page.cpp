@@ -24,7 +24,8 @@ WiresPage::WiresPage(JobSession& session, Look& look, QWidget* parent)
 {
     auto* column = new QVBoxLayout;
     column->addWidget(scrolling(m_picture), 1);
-    column->addWidget(caption(tr("pull a wire to a terminal · ↑ ↓ a wire, ← → its terminal · Space: by what was measured")));
+    column->addWidget(caption(
+        tr("pull a wire to a terminal · ↑ ↓ a wire, ← → its terminal · Space: by what was measured")));
     column->addWidget(tools());
     column->addWidget(m_said);
     m_said->hide();
@@ -89,10 +90,9 @@ bool WiresPage::pull(std::size_t wire, std::size_t terminal, bool tell)
     if (then.wires.at(wire).terminal != terminal) {
         if (tell)
             say(moved.wire.function == WireFunction::Unknown
-                                ? tr("%1 is not measured: it stays at the old side until it is.")
-                                      .arg(qs(moved.wire.name))
-                                : tr("%1 is %2, %3 is for %4.")
-                                      .arg(qs(moved.wire.name), qs(moved.words), qs(to.name), qs(to.words)));
+                    ? tr("%1 is not measured: it stays at the old side until it is.").arg(qs(moved.wire.name))
+                    : tr("%1 is %2, %3 is for %4.")
+                          .arg(qs(moved.wire.name), qs(moved.words), qs(to.name), qs(to.words)));
         return false;
     }
     say({});
@@ -115,8 +115,8 @@ void WiresPage::walk(std::size_t wire, int by)
             return;
     }
     say(moved.wire.function == WireFunction::Unknown
-                        ? tr("%1 is not measured: it stays at the old side until it is.").arg(qs(moved.wire.name))
-                        : tr("No other terminal is for %1.").arg(qs(moved.words)));
+            ? tr("%1 is not measured: it stays at the old side until it is.").arg(qs(moved.wire.name))
+            : tr("No other terminal is for %1.").arg(qs(moved.words)));
 }
 
 void WiresPage::makeMissing()
@@ -136,7 +136,8 @@ void WiresPage::say(const QString& text)
 
 bool WiresPage::exportCard(const QString& path)
 {
-    const QString date = QDateTime::fromSecsSinceEpoch(static_cast<qint64>(m_session.now())).toString(u"d MMMM yyyy"_s);
+    const QString date =
+        QDateTime::fromSecsSinceEpoch(static_cast<qint64>(m_session.now())).toString(u"d MMMM yyyy"_s);
     try {
         writeSheets(path, {wiringCard(m_session.job(), date.toStdString())}, tr("Wiring card"));
     } catch (const StoreError& error) {

@@ -1,5 +1,5 @@
-// Wires: which of the old wires goes to which new terminal, dealt out by what was measured or pulled by hand; the
-// wiring card.
+// Wires: which of the old wires goes to which new terminal, dealt out by what was measured or pulled by hand;
+// the wiring card.
 #pragma once
 
 #include "ui/plan/workspace_page.h"

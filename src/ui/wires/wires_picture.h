@@ -1,5 +1,5 @@
-// Old wires at the left, in the colour that they have and labelled with what was measured; the new terminals at
-// the right. A wire is pulled to a terminal, or walked through with the keys.
+// Old wires at the left, in the colour that they have and labelled with what was measured; the new terminals
+// at the right. A wire is pulled to a terminal, or walked through with the keys.
 #pragma once
 
 #include "core/kinds/replace/wiring_view.h"

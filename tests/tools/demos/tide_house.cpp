@@ -1,9 +1,8 @@
 // Tide house cabinet: a tired iron-transformer supply in a steel cabinet gives way to a caged unit with two
 // outputs, other holes and other terminals. Carried to the card, one wire still unmeasured.
+#include "core/kinds/replace/wanted.h"
 #include "demo_shelf.h"
 #include "demos/demos.h"
-
-#include "core/kinds/replace/wanted.h"
 
 namespace offshoot::demos {
 
@@ -15,7 +14,13 @@ constexpr double mm2 = 1e-6;
 CaseSpace cabinet()
 {
     CaseSpace space{.inside = {220 * mm, 150 * mm, 60 * mm}};
-    space.keep_out = {{.name = "inlet, switch", .x_m = 0, .y_m = 0, .z_m = 0, .dx_m = 60 * mm, .dy_m = 26 * mm, .dz_m = 34 * mm},
+    space.keep_out = {{.name = "inlet, switch",
+                       .x_m = 0,
+                       .y_m = 0,
+                       .z_m = 0,
+                       .dx_m = 60 * mm,
+                       .dy_m = 26 * mm,
+                       .dz_m = 34 * mm},
                       {.name = "gauge board",
                        .x_m = 168 * mm,
                        .y_m = 70 * mm,
@@ -23,7 +28,13 @@ CaseSpace cabinet()
                        .dx_m = 48 * mm,
                        .dy_m = 76 * mm,
                        .dz_m = 40 * mm}};
-    space.vents = {{.name = "slots", .x_m = 70 * mm, .y_m = 147 * mm, .z_m = 20 * mm, .dx_m = 60 * mm, .dy_m = 3 * mm, .dz_m = 20 * mm}};
+    space.vents = {{.name = "slots",
+                    .x_m = 70 * mm,
+                    .y_m = 147 * mm,
+                    .z_m = 20 * mm,
+                    .dx_m = 60 * mm,
+                    .dy_m = 3 * mm,
+                    .dz_m = 20 * mm}};
     // The old transformer's four and one of its rectifier.
     space.holes = {{78 * mm, 58 * mm, 4.2 * mm},
                    {78 * mm, 118 * mm, 4.2 * mm},
@@ -103,7 +114,13 @@ void describeTideHouse(Job& job)
     lamp.minimum_load = {.fitted = false};
     lamp.indicator = {.fitted = false};
     lamp.trip = {.kind = TripKind::None};
-    lamp.users = {{.name = "Scale lamp", .connector = "J1 4", .typical_a = 0.6, .least_a = 0.0, .min_v = 10.5, .max_v = 13.2, .if_lost = "the scale is dark"}};
+    lamp.users = {{.name = "Scale lamp",
+                   .connector = "J1 4",
+                   .typical_a = 0.6,
+                   .least_a = 0.0,
+                   .min_v = 10.5,
+                   .max_v = 13.2,
+                   .if_lost = "the scale is dark"}};
     supply.rails.push_back(lamp);
     supply.space = cabinet();
     supply.wires = {wire("W1", "green-yellow", WireFunction::Earth, "", 0, 1.0, 260),

@@ -1,10 +1,9 @@
 // Wind recorder: a supply of plus and minus 15 V that nobody can get any more gives way to two units of one
 // output each. Carried to the plan; the mains branches to both by new wires.
-#include "demo_shelf.h"
-#include "demos/demos.h"
-
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
+#include "demo_shelf.h"
+#include "demos/demos.h"
 
 namespace offshoot::demos {
 

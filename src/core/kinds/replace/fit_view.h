@@ -1,4 +1,5 @@
-// Where the planned units sit in the case: their clearances, their holes, their screws, their mains terminals.
+// Where the planned units sit in the case: their clearances, their holes, their screws, their mains
+// terminals.
 #pragma once
 
 #include "core/calculate/fit_place.h"

@@ -13,11 +13,11 @@ namespace offshoot {
 /// A terminal of a planned unit.
 struct PlannedTerminal
 {
-    std::size_t unit; ///< counts from 0
-    std::string name; ///< with its unit's name where there are two
+    std::size_t unit;  ///< counts from 0
+    std::string name;  ///< with its unit's name where there are two
     Wire serves;       ///< function and rail of a wire that belongs there
     std::string words; ///< what it is for: "5V", "return of 5V", "live"
-    bool swapped; ///< of an output that serves a rail of the other sign: its plus is the return
+    bool swapped;      ///< of an output that serves a rail of the other sign: its plus is the return
     bool must;
     std::size_t wires = 0; ///< on it
     std::int64_t most;
@@ -27,12 +27,12 @@ struct PlannedTerminal
 struct PlannedWire
 {
     Wire wire;
-    bool added;                            ///< made new
-    std::string words;                     ///< what was measured, never what its colour means
+    bool added;                                ///< made new
+    std::string words;                         ///< what was measured, never what its colour means
     std::optional<std::size_t> terminal = {};  ///< its place among the terminals
     std::optional<WireConnection> judged = {}; ///< where it has one
-    std::string left = {};                 ///< why it stays at the old side
-    std::vector<std::string> remarks = {}; ///< what is wrong, what is missing, worst first
+    std::string left = {};                     ///< why it stays at the old side
+    std::vector<std::string> remarks = {};     ///< what is wrong, what is missing, worst first
     Verdict verdict;
 };
 
