@@ -162,9 +162,24 @@ bool answers(const ConsequenceRow& row)
     }
 }
 
+/// The old regulator made good again, or the module: the plan knows no other one.
 void schools(const Job& job, const Figures& /*figures*/, FiguresOf /*figuresOf*/, std::vector<School>& all)
 {
-    all.push_back(moduleView(job, {job.plan.module->entry}).school);
+    const auto in = moduleInput(job, job.plan.module->entry);
+    if (!in)
+        return;
+    const RegulatorReplaceResult r = regulatorReplace(*in);
+    if (!r.before || !r.before->loss_w || !r.after.loss_w)
+        return;
+    const bool serves = r.verdict != Verdict::Breaks;
+    const bool cooler = *r.after.loss_w <= *r.before->loss_w;
+    all.push_back({"Repair the regulator or replace it",
+                   {{"Repair", watts(*r.before->loss_w) + " lost; the circuit stays as it is drawn"},
+                    {"Module", watts(*r.after.loss_w) + " lost" + (serves ? "" : ", and it breaks")}},
+                   serves && cooler ? std::size_t{1} : std::size_t{0},
+                   !serves  ? "This module does not do here."
+                   : cooler ? "It serves here, and burns less."
+                            : "The module would burn more than what is there."});
 }
 
 Work work(const Job& /*job*/, const Figures& /*figures*/)
