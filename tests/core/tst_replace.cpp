@@ -5,6 +5,7 @@
 #include "core/kinds/kind.h"
 #include "core/kinds/module/module_view.h"
 #include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/replace_view.h"
 #include "core/kinds/replace/templates.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wire_colour.h"
@@ -105,6 +106,58 @@ private Q_SLOTS:
         QCOMPARE(connected,
                  static_cast<std::size_t>(std::ranges::count_if(
                      wiring.wires, [](const PlannedWire& w) { return w.terminal && w.judged->measured; })));
+    }
+
+    /// What a unit asks for is a step of its own before its first power: a load on an output that would rise
+    /// without it, also on one that serves nobody, and a bond that would earth a rail. Places are exact.
+    void whatItAsksFor()
+    {
+        Job job = tideHouse();
+        const Shelf shelf = readShelf(test::sourceFile("data/shelves/saltmarsh-point.shelf"));
+        job.need.least_a = 0.1;
+        UnitsMatchInput in{.need = *wantedOf(job).unit,
+                           .shelf = {entryNamed(shelf.units, "Gannet 300")->unit}};
+        in.shelf.front().outputs.front().bonded = Bond::Positive;
+        const UnitsOption option = unitsMatch(in).options.front();
+        std::vector<ShelfEntry> entries{*entryNamed(shelf.units, "Gannet 300")};
+        entries.front().unit = in.shelf.front();
+        planReplacement(job, replacePlan(option, entries));
+        ReplacingUnit& unit = job.plan.replace->units.front();
+        unit.place = PlacedAt{.x_m = 0.01375, .y_m = 0.1385};
+        const Evaluation e = evaluate(job, 2e9);
+        const std::size_t power = indexOf(e, "change.alone.power");
+        const auto dummies = plannedDummies(unit);
+        std::size_t wanted = option.units.front().idle.size();
+        for (const MatchedRail& rail : option.units.front().rails)
+            wanted += rail.dummy_a > 0 ? std::size_t{1} : std::size_t{0};
+        QVERIFY(wanted > 0);
+        QCOMPARE(dummies.size(), wanted);
+        for (const PlannedDummy& dummy : dummies) {
+            const std::size_t at = indexOf(e, "change.dummy." + dummy.output);
+            QVERIFY2(at < power, dummy.output.c_str());
+            QVERIFY(dummyLoad(dummy).current_a >= dummy.least_a);
+            QVERIFY(dummyLoad(dummy).rated_w >= 1.5 * dummyLoad(dummy).power_w);
+        }
+        const bool opens = std::ranges::count(option.units.front().actions, UnitAction::OpenBond) > 0;
+        QCOMPARE(indexOf(e, "change.bond") < power, opens);
+        const std::string& mount = e.steps[indexOf(e, "change.mount")].step.detail;
+        QVERIFY2(mount.find("13.75 mm from the left") != std::string::npos &&
+                     mount.find("138.5 mm from the front") != std::string::npos,
+                 mount.c_str());
+    }
+
+    /// Of two ranges without a selector the one that holds the mains speaks for the unit.
+    void rangesWithoutSelector()
+    {
+        Job job = tideHouse();
+        ReplacingUnit& unit = job.plan.replace->units.front();
+        unit.entry.unit.input.ranges = {{90, 132}, {180, 264}};
+        for (const double mains_v : {115.0, 230.0}) {
+            job.need.mains.v_v = mains_v;
+            const auto clues = plannedSupply(job).mains_side.clues;
+            QCOMPARE(clues.size(), 1U);
+            QVERIFY(clues.front().min_v < mains_v && clues.front().max_v > mains_v);
+        }
     }
 
     /// What nobody measured stays at the old side, whatever its colour.

@@ -39,6 +39,10 @@ inline ReplacePlan usualReplacement(const Job& job, Mounting mounting, EnablePin
         made.entry.terminals.push_back(
             {.name = output.name + " return", .function = output.name + " return"});
         made.rails.push_back({.rail = rail.name, .output = output.name, .set_v = v});
+        if (mounting == Mounting::Cage) { // what it asks for besides
+            output.bonded = rail.negative ? Bond::Negative : Bond::Positive;
+            output.least_a = made.rails.back().dummy_a = 0.1;
+        }
         unit.outputs.push_back(std::move(output));
     }
     return {.units = {std::move(made)}};

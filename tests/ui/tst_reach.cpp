@@ -107,9 +107,13 @@ const std::set<std::string> comesAnotherWay{
     "/plan/accepted/*/row",  "/plan/refits/*/rail",        "/plan/refits/*/rating",
     "/plan/refits/*/row",    "/plan/join/settings/*/unit", "/plan/join/settings/*/v_set_v"};
 /// And what comes off the shelf as it is, wires that are pulled or made new: see tst_choose, tst_replacing.
-const std::vector<std::string> comesWhole{"/plan/replace/units/*/entry/",   "/plan/replace/units/*/rails/",
-                                          "/plan/replace/units/*/selector", "/plan/replace/new_wires/",
-                                          "/plan/replace/pulled/",          "/plan/module/"};
+const std::vector<std::string> comesWhole{"/plan/replace/units/*/entry/",
+                                          "/plan/replace/units/*/rails/",
+                                          "/plan/replace/units/*/selector",
+                                          "/plan/replace/units/*/idle/",
+                                          "/plan/replace/new_wires/",
+                                          "/plan/replace/pulled/",
+                                          "/plan/module/"};
 
 /// Changes whatever the pages hold, and takes it back: fields and cells by the first text that is taken,
 /// boxes, ticks, lists and buttons by each of their entries.

@@ -4,6 +4,7 @@
 #include "core/calculate/units_match.h"
 #include "core/job/job.h"
 #include "core/kinds/job_figures.h"
+#include "core/kinds/judged_line.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/school.h"
 #include "core/supply/shelf.h"
@@ -30,11 +31,6 @@ ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<
 /// What its units ask for, in one line.
 std::string asksFor(const UnitsOption& option);
 /// Everything that was judged of a unit, worst first.
-struct JudgedLine
-{
-    std::string text;
-    Verdict verdict;
-};
 std::vector<JudgedLine> judgedLines(const MatchedUnit& unit);
 
 } // namespace offshoot

@@ -144,6 +144,12 @@ void fields(Fields& f, ServedRail& value)
     f.may("dummy_a", value.dummy_a, range::not_negative);
 }
 
+void fields(Fields& f, LoadedOutput& value)
+{
+    f.need("output", value.output);
+    f.need("dummy_a", value.dummy_a, range::positive);
+}
+
 void fields(Fields& f, PlacedAt& value)
 {
     constexpr std::int64_t most_turn = 270;
@@ -158,6 +164,7 @@ void fields(Fields& f, ReplacingUnit& value)
 {
     f.need("entry", value.entry);
     f.need("rails", value.rails, Lengths{1, 6});
+    f.may("idle", value.idle, Lengths{0, 8});
     f.may("selector", value.selector);
     f.may("place", value.place);
     for (const ServedRail& rail : value.rails)

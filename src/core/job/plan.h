@@ -188,6 +188,16 @@ struct ServedRail
 };
 void fields(Fields& f, ServedRail& value);
 
+/// An output that serves no rail and is loaded all the same: the unit asks for it.
+struct LoadedOutput
+{
+    std::string output;
+    double dummy_a;
+    Json unknown = {};
+    bool operator==(const LoadedOutput&) const = default;
+};
+void fields(Fields& f, LoadedOutput& value);
+
 /// Where it is screwed down: its corner from that of the case, turned counter-clockwise, seen from above.
 struct PlacedAt
 {
@@ -205,6 +215,7 @@ struct ReplacingUnit
 {
     ShelfEntry entry;
     std::vector<ServedRail> rails;
+    std::vector<LoadedOutput> idle = {};
     std::optional<std::string> selector = {}; ///< where it has to stand
     std::optional<PlacedAt> place = {};
     Json unknown = {};

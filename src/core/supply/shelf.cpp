@@ -1,6 +1,6 @@
 #include "core/supply/shelf.h"
 
-#include "core/values/format.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 
@@ -134,8 +134,9 @@ std::string shelfWords(const ShelfEntry& entry)
     if (unit.enable != EnablePin::None)
         parts.push_back("enable: " + phrase(unit.enable));
     if (unit.size) {
-        const auto mm = [](double m) { return significant(m * 1e3, 4); };
-        parts.push_back(mm(unit.size->x_m) + " × " + mm(unit.size->y_m) + " × " + mm(unit.size->z_m) + " mm");
+        const BoxSize& size = *unit.size;
+        parts.push_back(millimetres(size.x_m) + " × " + millimetres(size.y_m) + " × " +
+                        millimetres(size.z_m) + " mm");
     }
     if (entry.mass_kg)
         parts.push_back(significant(*entry.mass_kg, 3) + " kg");

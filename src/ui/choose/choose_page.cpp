@@ -110,7 +110,9 @@ void ChoosePage::refresh()
 {
     m_matching.cancel();
     const Job& job = m_session.edited();
-    const Figures figures = m_session.previewing() ? figuresOf(job) : Figures(m_session.evaluation());
+    // What is only looked at has figures of its own.
+    const std::optional<Figures> own = m_session.previewing() ? std::optional(figuresOf(job)) : std::nullopt;
+    const Figures& figures = own ? *own : m_session.evaluation();
     if (!m_two)
         return take(chooseView(job, figures, m_shelf.units(), 1));
     m_matching.start([this, job, figures, units = m_shelf.units()](const Background::Wanted&) {
@@ -213,11 +215,7 @@ QString ChoosePage::detailsHtml() const
                     c.softInk.name(), words.toHtmlEscaped(),
                     entry->note.empty() ? QString() : u"<br>"_s + qs(entry->note).toHtmlEscaped());
             }
-            html += u"<table cellspacing=0 cellpadding=3 width='100%'>"_s;
-            for (const JudgedLine& line : judgedLines(unit))
-                html += u"<tr><td style='color:%1'><b>%2</b></td><td>%3</td></tr>"_s.arg(
-                    c.verdict(line.verdict).name(), verdictWord(line.verdict), qs(line.text).toHtmlEscaped());
-            html += u"</table>"_s;
+            html += judgedHtml(judgedLines(unit), c);
         }
     }
     html += schoolsHtml({m_view.school}, c);

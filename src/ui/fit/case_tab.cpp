@@ -2,7 +2,7 @@
 
 #include "core/kinds/replace/wanted.h"
 #include "core/supply/shelf_text.h"
-#include "core/values/format.h"
+#include "core/values/figures.h"
 #include "ui/fields/job_table.h"
 #include "ui/fields/value_field.h"
 #include "ui/plan/workspace_page.h"
@@ -23,7 +23,7 @@ namespace {
 
 constexpr double mm = 1e-3;
 
-QString millimetres(double m) { return qs(significant(m / mm, 4)); }
+QString mmText(double m) { return qs(millimetres(m)); }
 
 /// "12, 30" or "12, 30, 5" in millimetres.
 std::vector<double> numbersIn(const QString& text)
@@ -69,29 +69,28 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
     const auto read = [list](const Job& job, std::size_t row) -> const NamedBox& {
         return ((*job.found.space).*list).at(row);
     };
-    TableColumn at{
-        .title = CaseTab::tr("at, mm"),
-        .get =
-            [read](const Job& job, std::size_t row) {
-                const NamedBox& b = read(job, row);
-                return u"%1, %2, %3"_s.arg(millimetres(b.x_m), millimetres(b.y_m), millimetres(b.z_m));
-            },
-        .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
-            const auto n = numbersIn(text);
-            if (n.size() != 2 && n.size() != 3)
-                return CaseTab::tr("from the left and the front wall, and above the floor: 150, 90, 0");
-            NamedBox& b = box(job, row);
-            b.x_m = n[0];
-            b.y_m = n[1];
-            b.z_m = n.size() > 2 ? n[2] : 0;
-            return {};
-        }};
+    TableColumn at{.title = CaseTab::tr("at, mm"),
+                   .get =
+                       [read](const Job& job, std::size_t row) {
+                           const NamedBox& b = read(job, row);
+                           return u"%1, %2, %3"_s.arg(mmText(b.x_m), mmText(b.y_m), mmText(b.z_m));
+                       },
+                   .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
+                       const auto n = numbersIn(text);
+                       if (n.size() != 2 && n.size() != 3)
+                           return CaseTab::tr(
+                               "from the left and the front wall, and above the floor: 150, 90, 0");
+                       NamedBox& b = box(job, row);
+                       b.x_m = n[0];
+                       b.y_m = n[1];
+                       b.z_m = n.size() > 2 ? n[2] : 0;
+                       return {};
+                   }};
     TableColumn size{.title = CaseTab::tr("size, mm"),
                      .get =
                          [read](const Job& job, std::size_t row) {
                              const NamedBox& b = read(job, row);
-                             return u"%1 × %2 × %3"_s.arg(millimetres(b.dx_m), millimetres(b.dy_m),
-                                                          millimetres(b.dz_m));
+                             return u"%1 × %2 × %3"_s.arg(mmText(b.dx_m), mmText(b.dy_m), mmText(b.dz_m));
                          },
                      .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
                          const auto s = sizeIn(text.toStdString());
@@ -138,7 +137,7 @@ TableSpec holesSpec()
                    .get =
                        [](const Job& job, std::size_t row) {
                            const RoundHole& h = job.found.space->holes.at(row);
-                           return u"%1, %2"_s.arg(millimetres(h.x_m), millimetres(h.y_m));
+                           return u"%1, %2"_s.arg(mmText(h.x_m), mmText(h.y_m));
                        },
                    .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
                        const auto n = numbersIn(text);
@@ -150,8 +149,7 @@ TableSpec holesSpec()
                    }};
     TableColumn diameter{
         .title = CaseTab::tr("⌀, mm"),
-        .get = [](const Job& job,
-                  std::size_t row) { return millimetres(job.found.space->holes.at(row).d_m); },
+        .get = [](const Job& job, std::size_t row) { return mmText(job.found.space->holes.at(row).d_m); },
         .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
             const auto n = numbersIn(text);
             if (n.size() != 1 || n[0] <= 0)
@@ -186,7 +184,7 @@ public:
         const auto show = [this, at, &session] {
             const auto& space = session.job().found.space;
             setText(space && (*space).*at
-                        ? u"%1, %2"_s.arg(millimetres(((*space).*at)->x_m), millimetres(((*space).*at)->y_m))
+                        ? u"%1, %2"_s.arg(mmText(((*space).*at)->x_m), mmText(((*space).*at)->y_m))
                         : QString());
         };
         connect(&session, &JobSession::changed, this, show);
@@ -300,9 +298,8 @@ void CaseTab::showInside()
     const auto& space = m_session.job().found.space;
     m_rest->setVisible(space.has_value());
     if (!m_inside->hasFocus())
-        m_inside->setText(space ? u"%1x%2x%3"_s.arg(millimetres(space->inside.x_m),
-                                                    millimetres(space->inside.y_m),
-                                                    millimetres(space->inside.z_m))
+        m_inside->setText(space ? u"%1x%2x%3"_s.arg(mmText(space->inside.x_m), mmText(space->inside.y_m),
+                                                    mmText(space->inside.z_m))
                                 : QString());
 }
 

@@ -1,6 +1,6 @@
 #include "ui/fit/fit_page.h"
 
-#include "core/values/format.h"
+#include "core/values/figures.h"
 #include "store/job_store.h"
 #include "ui/fields/flow_row.h"
 #include "ui/fields/tabs.h"
@@ -27,7 +27,7 @@ namespace {
 constexpr double mm = 1e-3;
 constexpr int nudge_key = 71;
 
-QString millimetres(double m) { return qs(significant(m / mm, 4)); }
+QString mmText(double m) { return qs(millimetres(m)); }
 
 } // namespace
 
@@ -112,39 +112,21 @@ void FitPage::show(const FitView& view)
     m_view = view;
     m_picture->show(m_session.job(), current(), m_view);
     setSentence(qs(view.sentence));
-    m_judged->setText(judgedHtml());
+    m_judged->setText(detailsHtml());
     for (QPushButton* button : m_buttons)
         button->setEnabled(view.now.has_value());
 }
 
-QString FitPage::judgedHtml() const
+QString FitPage::detailsHtml() const
 {
     const Colours& c = m_look.colours();
     if (!m_view.now)
         return {};
-    QString html = u"<table cellspacing=0 cellpadding=3 width='100%'>"_s;
-    const auto line = [&](Verdict verdict, const QString& text) {
-        html += u"<tr><td style='color:%1'><b>%2</b></td><td>%3</td></tr>"_s.arg(
-            c.verdict(verdict).name(), verdictWord(verdict), text.toHtmlEscaped());
-    };
-    line(m_view.now->verdict,
-         tr("%1 mm to %2, %3 mm wanted")
-             .arg(millimetres(m_view.now->slack_m), qs(nearestWords(m_view.now->nearest)),
-                  millimetres(m_view.input->clear_m)));
-    for (const std::string& zone : m_view.now->blocked_zones)
-        line(Verdict::Tight, tr("no room for its %1").arg(qs(zone)));
-    if (m_view.near.empty())
-        line(Verdict::Unknown, tr("where its mains terminals are is not on the shelf"));
-    for (const NearThing& near : m_view.near)
-        line(nearVerdict(near),
-             tr("mains terminal %1: %2 mm to %3, %4 mm wanted (guide: the local standard rules)")
-                 .arg(qs(near.terminal), millimetres(near.distance_m), qs(near.what),
-                      millimetres(near.wanted_m)));
-    html += u"</table>"_s;
+    QString html = judgedHtml(m_view.judged, c);
     QString holes;
     for (const DrilledHole& hole : m_view.now->drill)
-        holes += u"<br>⌀ %1 at %2 / %3%4"_s.arg(millimetres(hole.hole.d_m), millimetres(hole.hole.x_m),
-                                                millimetres(hole.hole.y_m),
+        holes += u"<br>⌀ %1 at %2 / %3%4"_s.arg(mmText(hole.hole.d_m), mmText(hole.hole.x_m),
+                                                mmText(hole.hole.y_m),
                                                 hole.spoiled ? tr(", too near an old hole") : QString());
     if (!holes.isEmpty())
         html += u"<p><b>%1</b>%2</p>"_s.arg(tr("To drill, mm from left and front"), holes);
@@ -153,10 +135,10 @@ QString FitPage::judgedHtml() const
             tr("Screws"), m_view.screw->length_m > 0
                               ? tr("%1 × %2 mm from below: floor, standoff and 3 to 5 mm of thread; look "
                                    "what lies behind the floor")
-                                    .arg(qs(m_view.screw->thread), millimetres(m_view.screw->length_m))
+                                    .arg(qs(m_view.screw->thread), mmText(m_view.screw->length_m))
                               : tr("%1, between %2 and %3 mm: none is sold so long, pack one with washers")
-                                    .arg(qs(m_view.screw->thread), millimetres(m_view.screw->least_m),
-                                         millimetres(m_view.screw->most_m)));
+                                    .arg(qs(m_view.screw->thread), mmText(m_view.screw->least_m),
+                                         mmText(m_view.screw->most_m)));
     return html + schoolsHtml({m_view.school}, c);
 }
 

@@ -34,7 +34,7 @@ private:
     void best();
     void saveSheets(const QString& title, TemplateSheets (*make)(const Job&, std::size_t));
     void say(const QString& text);
-    QString judgedHtml() const;
+    QString detailsHtml() const;
 
     FitView m_view;
     FitPicture* m_picture;

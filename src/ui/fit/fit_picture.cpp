@@ -1,6 +1,6 @@
 #include "ui/fit/fit_picture.h"
 
-#include "core/values/format.h"
+#include "core/values/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QKeyEvent>
@@ -15,11 +15,11 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-QString millimetres(double m) { return qs(significant(m * 1e3, 3)); }
+QString mmText(double m) { return qs(millimetres(m)); }
 
 QString sizeText(const BoxSize& size)
 {
-    return u"%1 × %2 × %3"_s.arg(millimetres(size.x_m), millimetres(size.y_m), millimetres(size.z_m));
+    return u"%1 × %2 × %3"_s.arg(mmText(size.x_m), mmText(size.y_m), mmText(size.z_m));
 }
 
 } // namespace
@@ -93,8 +93,7 @@ void FitPicture::paintCase(QPainter& painter) const
                   m_look.caption(), c.softInk);
     };
     title(above(whole).top() - m_look.px(20), tr("from above, %1 mm inside").arg(sizeText(inside)));
-    title(front(whole).top() - m_look.px(20),
-          tr("from the front, lid at %1 mm").arg(millimetres(inside.z_m)));
+    title(front(whole).top() - m_look.px(20), tr("from the front, lid at %1 mm").arg(mmText(inside.z_m)));
 }
 
 void FitPicture::paintStays(QPainter& painter) const
@@ -202,7 +201,7 @@ void FitPicture::paintGap(QPainter& painter, QPointF from, QPointF to, double m,
 {
     painter.setPen(QPen(colour, 1.2));
     painter.drawLine(from, to);
-    const QString text = millimetres(m);
+    const QString text = mmText(m);
     const QFontMetricsF metrics(m_look.font(13, true));
     const QPointF middle = from + (to - from) * 0.35; // clear of what is written in the middle
     const bool across = std::abs(from.x() - to.x()) > std::abs(from.y() - to.y());
@@ -253,7 +252,7 @@ void FitPicture::paintNear(QPainter& painter) const
         const QPointF to = above(near.to.x_m, near.to.y_m);
         painter.setPen(QPen(c.breaks, 2));
         painter.drawLine(from, to);
-        const QString text = tr("mains, %1 to %2").arg(millimetres(near.distance_m), qs(near.what));
+        const QString text = tr("mains, %1 to %2").arg(mmText(near.distance_m), qs(near.what));
         paintText(painter,
                   QRectF(from.x() + m_look.px(6), from.y() - m_look.px(20), m_look.px(220), m_look.px(18)),
                   text, m_look.font(13, true), c.breaks);

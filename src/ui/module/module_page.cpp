@@ -219,7 +219,7 @@ void ModulePage::showDetails()
     const bool planned = any && m_view.planned == static_cast<std::size_t>(row);
     m_take->setEnabled(any);
     m_take->setText(planned ? tr("Keep the old regulator") : tr("Put it in"));
-    QString html = any ? judgedHtml(m_view.options[static_cast<std::size_t>(row)]) : QString();
+    QString html = any ? optionHtml(m_view.options[static_cast<std::size_t>(row)]) : QString();
     html += schoolsHtml({m_view.school}, m_look.colours());
     for (const std::string& assumed : m_view.assumed)
         html += u"<span style='color:%1'>%2</span><br>"_s.arg(
@@ -227,30 +227,13 @@ void ModulePage::showDetails()
     m_details->setText(html);
 }
 
-QString ModulePage::judgedHtml(const ModuleOption& option) const
+QString ModulePage::optionHtml(const ModuleOption& option) const
 {
     const Colours& c = m_look.colours();
-    const RegulatorReplaceResult& r = option.result;
     const ShelfEntry& entry = m_shelf.units().at(option.at);
-    QString html =
-        u"<p><b>%1</b><br><span style='color:%2'>%3</span></p><table cellspacing=0 cellpadding=3>"_s.arg(
-            qs(entry.unit.name).toHtmlEscaped(), c.softInk.name(), qs(shelfWords(entry)).toHtmlEscaped());
-    const auto line = [&](const std::optional<Verdict>& verdict, const QString& text) {
-        if (verdict)
-            html += u"<tr><td style='color:%1'><b>%2</b></td><td>%3</td></tr>"_s.arg(
-                c.verdict(*verdict).name(), verdictWord(*verdict), text);
-    };
-    const auto use = [](const JudgedUse& u) { return u.use ? qs(formatPercent(*u.use)) : tr("not known"); };
-    line(r.operating ? Verdict::Fits : Verdict::Breaks,
-         r.operating ? tr("the source carries it") : tr("the source cannot give what it draws"));
-    line(r.headroom.verdict, tr("headroom above its output: %1 used").arg(use(r.headroom)));
-    line(r.boost_verdict, tr("input below its output"));
-    line(r.in_min.verdict, tr("least input: %1").arg(use(r.in_min)));
-    line(r.in_max.verdict, tr("highest input: %1").arg(use(r.in_max)));
-    line(r.out_verdict, tr("can be set to the need"));
-    line(r.current.verdict, tr("peak current: %1").arg(use(r.current)));
-    line(r.thermal.verdict, tr("heat: %1 of what its junction bears").arg(use(r.thermal)));
-    return html + u"</table>"_s;
+    return u"<p><b>%1</b><br><span style='color:%2'>%3</span></p>"_s.arg(
+               qs(entry.unit.name).toHtmlEscaped(), c.softInk.name(), qs(shelfWords(entry)).toHtmlEscaped()) +
+           judgedHtml(judgedLines(option), c);
 }
 
 QString ModulePage::optionText(int row) const

@@ -53,7 +53,7 @@ private:
     QWidget* side();
     void paintOption(QPainter& painter, const QRectF& box, int row) const;
     QString optionText(int row) const;
-    QString judgedHtml(const ModuleOption& option) const;
+    QString optionHtml(const ModuleOption& option) const;
 
     OwnShelf m_shelf;
     ModuleView m_view;

@@ -1,6 +1,7 @@
 #include "ui/plan/workspace_page.h"
 
 #include "ui/fields/option_list.h"
+#include "ui/paint/marks.h"
 #include "ui/refresh.h"
 
 #include <QHBoxLayout>
@@ -84,6 +85,15 @@ QScrollArea* scrolling(QWidget* widget)
     area->setWidgetResizable(true);
     area->setWidget(widget);
     return area;
+}
+
+QString judgedHtml(const std::vector<JudgedLine>& lines, const Colours& colours)
+{
+    QString html = u"<table cellspacing=0 cellpadding=3 width='100%'>"_s;
+    for (const JudgedLine& line : lines)
+        html += u"<tr><td style='color:%1'><b>%2</b></td><td>%3</td></tr>"_s.arg(
+            colours.verdict(line.verdict).name(), verdictWord(line.verdict), qs(line.text).toHtmlEscaped());
+    return html + u"</table>"_s;
 }
 
 QString schoolsHtml(const std::vector<School>& schools, const Colours& colours)

@@ -2,6 +2,7 @@
 // and refreshing only while it is seen. What was previewed is dropped when the page is left.
 #pragma once
 
+#include "core/kinds/judged_line.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -52,6 +53,8 @@ QLabel* caption(const QString& text);
 QLabel* richText();
 /// The widget in an area that scrolls.
 QScrollArea* scrolling(QWidget* widget);
+/// What was judged as a table, each with its verdict's word.
+QString judgedHtml(const std::vector<JudgedLine>& lines, const Colours& colours);
 /// The schools with their figures, the one picked marked.
 QString schoolsHtml(const std::vector<School>& schools, const Colours& colours);
 

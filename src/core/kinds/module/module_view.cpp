@@ -86,6 +86,29 @@ std::string sentenceOf(const Job& job, const ModuleView& view)
 
 } // namespace
 
+std::vector<JudgedLine> judgedLines(const ModuleOption& option)
+{
+    const RegulatorReplaceResult& r = option.result;
+    std::vector<JudgedLine> lines;
+    const auto add = [&](const std::string& text, const std::optional<Verdict>& verdict) {
+        if (verdict)
+            lines.push_back({text, *verdict});
+    };
+    const auto share = [](const JudgedUse& judged) {
+        return judged.use ? formatPercent(*judged.use) : std::string("not known");
+    };
+    add(r.operating ? "the source carries it" : "the source cannot give what it draws",
+        r.operating ? Verdict::Fits : Verdict::Breaks);
+    add("headroom above its output: " + share(r.headroom) + " used", r.headroom.verdict);
+    add("input below its output", r.boost_verdict);
+    add("least input: " + share(r.in_min), r.in_min.verdict);
+    add("highest input: " + share(r.in_max), r.in_max.verdict);
+    add("can be set to the need", r.out_verdict);
+    add("peak current: " + share(r.current), r.current.verdict);
+    add("heat: " + share(r.thermal) + " of what its junction bears", r.thermal.verdict);
+    return lines;
+}
+
 std::string moduleKindWords(ModuleKind kind)
 {
     switch (kind) {

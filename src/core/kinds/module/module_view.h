@@ -5,6 +5,7 @@
 #include "core/calculate/regulator_replace.h"
 #include "core/job/job.h"
 #include "core/judge/consequences.h"
+#include "core/kinds/judged_line.h"
 #include "core/kinds/school.h"
 #include "core/supply/connections.h"
 
@@ -42,6 +43,8 @@ std::string moduleMissing(const Job& job);
 void planModule(Job& job, const ShelfEntry& entry);
 
 std::vector<ConsequenceRow> moduleRows(const Job& job);
+/// Everything that was judged of a module on this source.
+std::vector<JudgedLine> judgedLines(const ModuleOption& option);
 /// The parts of the old regulator that come out, in words.
 std::string regulatorParts(Topology topology);
 /// Where the module ties into the old circuit.

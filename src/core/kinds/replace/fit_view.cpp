@@ -34,8 +34,6 @@ FloorTurn turned(double x_m, double y_m, std::int64_t turn, const BoxSize& size)
     }
 }
 
-std::string millimetres(double m) { return significant(m * 1e3, 3) + " mm"; }
-
 bool isMains(const std::string& function)
 {
     return function == line_function || function == neutral_function;
@@ -196,11 +194,11 @@ std::string fitSentence(const FitView& view)
     const Placing& now = *view.now;
     if (now.verdict == Verdict::Breaks)
         return "It does not go in there: " + nearestWords(now.nearest) + " is in its way by " +
-               millimetres(-now.slack_m) + ".";
+               millimetres(-now.slack_m) + " mm.";
     std::string text = "It goes in";
     if (now.turn != 0)
         text += now.turn == 180 ? ", turned half round" : ", turned a quarter";
-    text += ": " + millimetres(now.slack_m) + " to " + nearestWords(now.nearest);
+    text += ": " + millimetres(now.slack_m) + " mm to " + nearestWords(now.nearest);
     const auto holes = static_cast<std::int64_t>(view.input->unit.holes.size());
     if (holes > 0)
         text += ", " + std::to_string(now.reused) + " of " + std::to_string(holes) + " old holes serve";
@@ -209,7 +207,7 @@ std::string fitSentence(const FitView& view)
         text += " No room for its " + zone + '.';
     if (!view.near.empty() && nearVerdict(view.near.front()) == Verdict::Breaks)
         text += " Its mains terminal " + view.near.front().terminal + " is only " +
-                millimetres(view.near.front().distance_m) + " from " + view.near.front().what + '.';
+                millimetres(view.near.front().distance_m) + " mm from " + view.near.front().what + '.';
     return text;
 }
 
@@ -250,6 +248,24 @@ std::vector<FitGap> gapsOf(const FitPlaceInput& in, const NamedBox& unit)
     return {left, right, front, back};
 }
 
+std::vector<JudgedLine> judgedLines(const FitView& view)
+{
+    std::vector<JudgedLine> lines{{millimetres(view.now->slack_m) + " mm to " +
+                                       nearestWords(view.now->nearest) + ", " +
+                                       millimetres(view.input->clear_m) + " mm wanted",
+                                   view.now->verdict}};
+    for (const std::string& zone : view.now->blocked_zones)
+        lines.push_back({"no room for its " + zone, view.now->verdict});
+    if (view.near.empty())
+        lines.push_back({"where its mains terminals are is not on the shelf", Verdict::Unknown});
+    for (const NearThing& near : view.near)
+        lines.push_back({"mains terminal " + near.terminal + ": " + millimetres(near.distance_m) + " mm to " +
+                             near.what + ", " + millimetres(near.wanted_m) +
+                             " mm wanted (guide: the local standard rules)",
+                         nearVerdict(near)});
+    return lines;
+}
+
 FitView judged(const Job& job, std::size_t unit, FitView view)
 {
     if (!view.place)
@@ -260,6 +276,7 @@ FitView judged(const Job& job, std::size_t unit, FitView view)
     const ReplacingUnit& own = job.plan.replace->units.at(unit);
     view.gaps = gapsOf(*view.input, placedOutline(own, *view.place));
     view.screw = screwFor(own, *job.found.space, view.place->standoff_m);
+    view.judged = judgedLines(view);
     view.school = mountingSchool(view, own);
     view.sentence = fitSentence(view);
     return view;
@@ -372,7 +389,7 @@ FitView fitView(const Job& job, std::size_t unit)
     if (!view.place) {
         const BoxSize over = fitPlace(*view.input).over;
         view.sentence = "It does not go into the case: too large by " +
-                        millimetres(std::max({over.x_m, over.y_m, over.z_m})) + ".";
+                        millimetres(std::max({over.x_m, over.y_m, over.z_m})) + " mm.";
         return view;
     }
     return judged(job, unit, std::move(view));

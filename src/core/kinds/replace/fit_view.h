@@ -4,6 +4,7 @@
 
 #include "core/calculate/fit_place.h"
 #include "core/job/job.h"
+#include "core/kinds/judged_line.h"
 #include "core/kinds/school.h"
 
 #include <optional>
@@ -58,7 +59,8 @@ struct FitView
     std::vector<FitGap> gaps;           ///< to the left, the right, the front, the back
     std::vector<NearThing> near;        ///< every mains terminal's nearest, nearest first
     std::optional<FixingScrew> screw;
-    School school; ///< by its own holes or on an adapter plate
+    std::vector<JudgedLine> judged; ///< clearances, zones, mains terminals
+    School school;                  ///< by its own holes or on an adapter plate
     std::string sentence;
 };
 /// `unit` counts from 0. Without a place in the plan the best one is searched: up to 50 ms.

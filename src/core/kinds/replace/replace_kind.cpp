@@ -81,19 +81,28 @@ void setReach(const Supply& found, const ReplacePlan& plan, Supply& supply)
         supply.bulk.c_f = usual_bulk_f_per_w * open_w;
 }
 
-/// The plates say which mains it bears, at the place of the selector.
-void setMainsSide(const ReplacePlan& plan, Supply& supply)
+/// The plates say which mains it bears: by the range at the place of the selector; of several that need none
+/// the one that holds the mains there is.
+void setMainsSide(const Job& job, Supply& supply)
 {
-    for (const ReplacingUnit& unit : plan.units)
-        for (const InputRange& range : unit.entry.unit.input.ranges)
-            if (range.selector == unit.selector) {
-                Clue label{.part = "plate of " + unit.entry.unit.name, .kind = ClueKind::Label};
-                label.min_v = range.min_v;
-                label.max_v = range.max_v;
-                label.f_min_hz = unit.entry.unit.input.f_min_hz;
-                label.f_max_hz = unit.entry.unit.input.f_max_hz;
-                supply.mains_side.clues.push_back(std::move(label));
-            }
+    for (const ReplacingUnit& unit : job.plan.replace->units) {
+        const UnitInput& input = unit.entry.unit.input;
+        const auto at = [&](const InputRange& range) { return range.selector == unit.selector; };
+        const auto holds = [&](const InputRange& range) {
+            return at(range) && within(job.need.mains.v_v, range.min_v, range.max_v);
+        };
+        auto range = std::ranges::find_if(input.ranges, holds);
+        if (range == input.ranges.end())
+            range = std::ranges::find_if(input.ranges, at);
+        if (range == input.ranges.end())
+            continue;
+        Clue label{.part = "plate of " + unit.entry.unit.name, .kind = ClueKind::Label};
+        label.min_v = range->min_v;
+        label.max_v = range->max_v;
+        label.f_min_hz = input.f_min_hz;
+        label.f_max_hz = input.f_max_hz;
+        supply.mains_side.clues.push_back(std::move(label));
+    }
 }
 
 void apply(const Job& job, PlannedUnit& unit)
@@ -113,16 +122,16 @@ void apply(const Job& job, PlannedUnit& unit)
     supply.earth_class =
         class_1 || found.earth_class == EarthClass::ClassI ? EarthClass::ClassI : EarthClass::ClassII;
     setReach(found, plan, supply);
-    setMainsSide(plan, supply);
+    setMainsSide(job, supply);
     supply.rails.clear();
     const double ambient_k = found.regulator.t_ambient_k.value_or(WantedUnit{}.ambient_k);
     for (const Rail& rail : found.rails)
         supply.rails.push_back(plannedRail(rail, plan, ambient_k));
     supply.wires = found.wires;
     supply.wires.insert(supply.wires.end(), plan.new_wires.begin(), plan.new_wires.end());
-    for (const ServedRail& served : plan.units.front().rails)
-        if (served.rail == found.rails.front().name)
-            supply.joint.bonded = outputOf(plan.units.front(), served).bonded;
+    const ReplacingUnit* first = nullptr;
+    if (const ServedRail* served = servedRail(plan, found.rails.front().name, &first))
+        supply.joint.bonded = outputOf(*first, *served).bonded;
     unit.supply = std::move(supply);
 }
 
@@ -186,20 +195,17 @@ void unitParts(const Job& job, std::size_t at, PartList& list)
     const FitView view = unit.place ? fitView(job, at) : FitView{};
     if (view.screw) {
         const std::string length = view.screw->length_m > 0
-                                       ? significant(view.screw->length_m * 1e3, 3) + " mm"
-                                       : "between " + significant(view.screw->least_m * 1e3, 3) + " and " +
-                                             significant(view.screw->most_m * 1e3, 3) + " mm";
+                                       ? millimetres(view.screw->length_m) + " mm"
+                                       : "between " + millimetres(view.screw->least_m) + " and " +
+                                             millimetres(view.screw->most_m) + " mm";
         list.add(std::to_string(unit.entry.holes.size()) + " screws " + view.screw->thread + " × " + length,
                  "through the floor into " + unit.entry.unit.name);
-        list.add(std::to_string(unit.entry.holes.size()) + " spacers " +
-                     significant(unit.place->standoff_m * 1e3, 3) + " mm, " + view.screw->thread,
+        list.add(std::to_string(unit.entry.holes.size()) + " spacers " + millimetres(unit.place->standoff_m) +
+                     " mm, " + view.screw->thread,
                  "under " + unit.entry.unit.name);
     }
-    for (const ServedRail& served : unit.rails)
-        if (served.dummy_a > 0)
-            list.add("dummy load " + formatOhms(served.set_v / served.dummy_a) + ", " +
-                         formatValue(2 * served.set_v * served.dummy_a, Quantity::Power, 2) + " or more",
-                     served.rail);
+    for (const PlannedDummy& dummy : plannedDummies(unit))
+        list.add("dummy load " + dummyLoad(dummy).text(), dummy.output + " of " + unit.entry.unit.name);
 }
 
 void parts(const Job& job, const Figures& /*figures*/, PartList& list)

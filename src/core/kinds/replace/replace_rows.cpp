@@ -80,13 +80,27 @@ private:
                             ? "the old unit had none: whether there is an earth is not known"
                             : "its class has what it needs",
                         name));
+        for (const IdleOutput& idle : matched.idle)
+            add(planRow(
+                RowId::NewLeast,
+                {.value = idle.dummy_a, .limit = idle.dummy_a, .use = 1, .verdict = matched.idle_verdict},
+                "an output that serves nobody and still wants a load",
+                "a dummy load of " + amps(idle.dummy_a), name + ", " + idle.output));
         if (matched.floating_verdict)
-            add(planRow(RowId::NewBond, {.verdict = *matched.floating_verdict, .fits_to = 1},
-                        "an output tied to its case would earth the rail",
-                        matched.floating_verdict == Verdict::Tight
-                            ? "the output's bond is to be opened, never the protective earth"
-                            : "from its output to its case",
-                        name));
+            bond(*matched.floating_verdict, own, name);
+    }
+
+    /// A bond inside a case that does not open stays.
+    void bond(Verdict verdict, const ReplacingUnit& own, const std::string& name)
+    {
+        const bool stays = verdict == Verdict::Tight && own.entry.mounting == Mounting::Adapter;
+        add(planRow(RowId::NewBond, {.verdict = stays ? Verdict::Breaks : verdict, .fits_to = 1},
+                    "an output tied to its case would earth the rail",
+                    stays ? "it is inside a case that does not open"
+                    : verdict == Verdict::Tight
+                        ? "the output's bond is to be opened, never the protective earth"
+                        : "from its output to its case",
+                    name));
     }
 
     static std::string inputWords(const MatchedUnit& matched, const ReplacingUnit& own)

@@ -11,8 +11,6 @@ namespace offshoot {
 
 namespace {
 
-std::string mm(double m) { return significant(m * 1e3, 3); }
-
 std::string withColour(const Wire& wire)
 {
     return wire.name + (wire.colour.empty() || wire.colour == wire.name ? "" : " (" + wire.colour + ")");
@@ -149,6 +147,8 @@ private:
         const std::string id = idOf("alone", unit);
         select(unit);
         enable(unit);
+        openBond(unit);
+        loadOutputs(unit);
         lead(unit, id);
         m_p.limiterIn("change." + id + ".limiter", Stage::Change, "");
         m_p.power("change." + id + ".power", Stage::Change, true,
@@ -180,6 +180,44 @@ private:
         Step& step = add(idOf("enable", unit), StepKind::Touch, "Hold the enable of " + name(unit) + " on",
                          enableWords(pin), {Does::TieEnable});
         step.parts = {phrase(pin)};
+    }
+
+    /// What would earth a rail through the unit's case; earth and insulation are measured after it.
+    void openBond(std::size_t unit)
+    {
+        const auto match = plannedMatch(m_p.job());
+        if (!match || unit >= match->units.size() ||
+            std::ranges::count(match->units[unit].actions, UnitAction::OpenBond) == 0)
+            return;
+        if (m_plan.units[unit].entry.mounting == Mounting::Adapter) {
+            add(idOf("bond", unit), StepKind::Look, "The output bond of " + name(unit) + " cannot be opened",
+                "It is inside a case that does not open: it would earth the rail. Take another unit.");
+            return;
+        }
+        Step& open =
+            add(idOf("bond", unit), StepKind::Touch, "Open the output bond of " + name(unit),
+                "The strap, screw or track from output to case, and nothing else: the protective earth "
+                "of the case stays. Then measure output to case.",
+                {Does::OpenBond, Does::WorkOutputSide});
+        open.asks.push_back({"bond", Quantity::Resistance, ReadingWindow{free_above_ohm, std::nullopt},
+                             std::nullopt, "free of its case"});
+        open.cautions = {Caution::OutputFloats};
+    }
+
+    /// Fitted before its first power: without them an output may rise or wander.
+    void loadOutputs(std::size_t unit)
+    {
+        for (const PlannedDummy& dummy : plannedDummies(m_plan.units[unit])) {
+            const std::string load = dummyLoad(dummy).text();
+            Step& step = add(idOf("dummy", unit) + "." + dummy.output, StepKind::Touch,
+                             "Fit a dummy load on " + dummy.output + " of " + name(unit),
+                             load + ", for good: the unit asks for at least " + amps(dummy.least_a) +
+                                 ". On metal or in moving air, away from wires and capacitors.",
+                             m_outside ? std::vector{Does::LoadResistive}
+                                       : std::vector{Does::WorkOutputSide, Does::LoadResistive});
+            step.parts = {load, dummy.output};
+            step.cautions = {Caution::HotParts};
+        }
     }
 
     void lead(std::size_t unit, const std::string& id)
@@ -249,21 +287,22 @@ private:
         std::string where = "Where it stands firm, cooled and out of reach of hands.";
         if (view.placed && view.now) {
             const PlacedAt& at = *view.place;
-            where = "Its corner " + mm(at.x_m) + " mm from the left wall and " + mm(at.y_m) +
-                    " mm from the front wall" +
+            where = "Its corner " + millimetres(at.x_m) + " mm from the left wall and " +
+                    millimetres(at.y_m) + " mm from the front wall" +
                     (at.turn != 0
                          ? ", turned " + std::to_string(at.turn) + "° counter-clockwise as seen from above"
                          : "") +
-                    ", " + mm(at.standoff_m) + " mm above the floor. " + view.sentence;
+                    ", " + millimetres(at.standoff_m) + " mm above the floor. " + view.sentence;
             drill(unit, view);
         }
         std::string screws;
         if (view.screw)
             screws = view.screw->length_m > 0
-                         ? " Screws: " + view.screw->thread + " × " + mm(view.screw->length_m) +
+                         ? " Screws: " + view.screw->thread + " × " + millimetres(view.screw->length_m) +
                                " mm, from below; a longer one meets what is inside."
                          : " Screws: " + view.screw->thread + ", cut or packed with washers to between " +
-                               mm(view.screw->least_m) + " and " + mm(view.screw->most_m) + " mm.";
+                               millimetres(view.screw->least_m) + " and " + millimetres(view.screw->most_m) +
+                               " mm.";
         Step& step = add(idOf("mount", unit), StepKind::Touch, "Mount " + name(unit), where + screws,
                          m_outside ? std::vector<Does>{} : std::vector{Does::Mount, Does::WorkOutputSide});
         step.parts = {name(unit), where};
@@ -275,8 +314,9 @@ private:
             return;
         std::string holes;
         for (const DrilledHole& hole : view.now->drill)
-            holes += (holes.empty() ? "" : "; ") + mm(hole.hole.d_m) + " mm at " + mm(hole.hole.x_m) + " / " +
-                     mm(hole.hole.y_m) + (hole.spoiled ? " (too near an old hole)" : "");
+            holes += (holes.empty() ? "" : "; ") + millimetres(hole.hole.d_m) + " mm at " +
+                     millimetres(hole.hole.x_m) + " / " + millimetres(hole.hole.y_m) +
+                     (hole.spoiled ? " (too near an old hole)" : "");
         add(idOf("drill", unit), StepKind::Touch, "Drill the floor for " + name(unit),
             "By the template, its 100 mm line measured first: " + holes +
                 " (mm from the left and the front wall). What stays in the case is covered, the swarf goes "
@@ -372,6 +412,12 @@ private:
 };
 
 } // namespace
+
+TestLoad dummyLoad(const PlannedDummy& dummy)
+{
+    constexpr double nearest_e24 = 1.06; // E24 values lie up to 5 % off what is asked
+    return testLoad(dummy.v_v, nearest_e24 * dummy.least_a);
+}
 
 std::string enableWords(EnablePin pin)
 {

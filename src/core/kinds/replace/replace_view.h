@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/kinds/job_figures.h"
+#include "core/kinds/replace/wanted.h"
 #include "core/procedure/change_procedure.h"
 
 #include <string>
@@ -16,6 +17,8 @@ void replaceSteps(ChangeProcedure& procedure);
 void readAtConnectors(ChangeProcedure& procedure);
 /// Set points under the load, warm.
 void setNewUnits(ChangeProcedure& procedure);
+/// One that can be bought and draws at least what is asked: a twentieth more than that, nearest E24 value.
+TestLoad dummyLoad(const PlannedDummy& dummy);
 /// What holds an enable pin on, and what happens if that opens.
 std::string enableWords(EnablePin pin);
 

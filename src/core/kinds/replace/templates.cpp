@@ -169,8 +169,7 @@ private:
 
 std::string sizeWords(const RoundHole& hole)
 {
-    return "⌀" + significant(hole.d_m * mm, 3) + " at " + significant(hole.x_m * mm, 4) + " / " +
-           significant(hole.y_m * mm, 4);
+    return "⌀" + millimetres(hole.d_m) + " at " + millimetres(hole.x_m) + " / " + millimetres(hole.y_m);
 }
 
 struct Ready
@@ -259,9 +258,9 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
     };
     for (const RoundHole& hole : space.holes)
         if (!taken(hole))
-            drawing.drilled(hole, "⌀" + significant(hole.d_m * mm, 3) + " to the case", true);
+            drawing.drilled(hole, "⌀" + millimetres(hole.d_m) + " to the case", true);
     for (const DrilledHole& hole : own)
-        drawing.drilled(hole.hole, "⌀" + significant(hole.hole.d_m * mm, 3) + ", countersunk below");
+        drawing.drilled(hole.hole, "⌀" + millimetres(hole.hole.d_m) + ", countersunk below");
     for (const NamedBox& box : space.keep_out)
         if (box.z_m <= 0 && box.x_m < x1 && box.x_m + box.dx_m > x0 && box.y_m < y1 &&
             box.y_m + box.dy_m > y0) {

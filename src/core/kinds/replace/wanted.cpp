@@ -199,6 +199,20 @@ std::string actionText(UnitAction action, const MatchedUnit& unit)
     return text;
 }
 
+std::vector<PlannedDummy> plannedDummies(const ReplacingUnit& unit)
+{
+    std::vector<PlannedDummy> all;
+    for (const ServedRail& served : unit.rails)
+        if (served.dummy_a > 0)
+            all.push_back({served.output, served.set_v, served.dummy_a});
+    for (const LoadedOutput& idle : unit.idle) {
+        const auto output = std::ranges::find(unit.entry.unit.outputs, idle.output, &UnitOutput::name);
+        if (output != unit.entry.unit.outputs.end())
+            all.push_back({idle.output, output->v, idle.dummy_a});
+    }
+    return all;
+}
+
 ReplacePlan replacePlan(const UnitsOption& option, const std::vector<ShelfEntry>& entries)
 {
     ReplacePlan plan;
@@ -210,6 +224,8 @@ ReplacePlan replacePlan(const UnitsOption& option, const std::vector<ShelfEntry>
         for (const MatchedRail& rail : unit.rails)
             made.rails.push_back(
                 {.rail = rail.name, .output = rail.output, .set_v = rail.set_v, .dummy_a = rail.dummy_a});
+        for (const IdleOutput& idle : unit.idle)
+            made.idle.push_back({.output = idle.output, .dummy_a = idle.dummy_a});
         plan.units.push_back(std::move(made));
     }
     return plan;

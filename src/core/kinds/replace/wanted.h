@@ -35,6 +35,14 @@ std::string unitNames(const UnitsOption& option);
 std::string unitNames(const ReplacePlan& plan);
 /// Of a unit of the plan, with its number where two are called alike: "Dunlet 15 (2)".
 std::string unitLabel(const ReplacePlan& plan, std::size_t unit);
+/// A resistor that loads an output of a planned unit: where, and how much it has to draw at the least.
+struct PlannedDummy
+{
+    std::string output; ///< as the unit calls it
+    double v_v;
+    double least_a;
+};
+std::vector<PlannedDummy> plannedDummies(const ReplacingUnit& unit);
 /// The plan that an option of the shelf comes to; `entries` has every unit that it names.
 ReplacePlan replacePlan(const UnitsOption& option, const std::vector<ShelfEntry>& entries);
 /// Plans it: what was planned inside the unit that goes is dropped, the run to the load stays.
