@@ -32,6 +32,12 @@ std::vector<std::string> nodesFromTheTop(const Connections& c)
     };
     std::vector<Branch> branches;
     constexpr double short_s = 100; // links lie close together
+    if (c.isList()) {
+        for (const ConnectedPart& part : c.parts)
+            for (const std::string& node : {part.from, part.to})
+                at(node);
+        return names;
+    }
     const Eigen::Index top = at(c.top);
     for (const ConnectedPart& part : c.parts) {
         const Eigen::Index from = at(part.from);
@@ -128,6 +134,8 @@ public:
 
     std::string run()
     {
+        if (m_c.isList())
+            return rows();
         const double width = left_px + m_column * m_drawing.columns + 40;
         const double height = top_px + level_px * static_cast<double>(m_drawing.nodes.size() - 1) + 26;
         m_out = "<svg xmlns='http://www.w3.org/2000/svg' width='" + px(width) + "' height='" + px(height) +
@@ -143,6 +151,36 @@ public:
     }
 
 private:
+    /// One wire below the other: where it comes from, its name over it, where it goes.
+    std::string rows()
+    {
+        constexpr double row = 26;
+        constexpr double from = 24;
+        constexpr double begins = 230;
+        constexpr double ends = 410;
+        m_out = "<svg xmlns='http://www.w3.org/2000/svg' width='640' height='" +
+                px(row * static_cast<double>(m_c.parts.size()) + 16) + "' viewBox='0 0 640 " +
+                px(row * static_cast<double>(m_c.parts.size()) + 16) +
+                "' font-family='Offshoot B612, B612, sans-serif' font-size='12'>";
+        double y = 26;
+        for (const ConnectedPart& part : m_c.parts) {
+            setStroke(part.fate);
+            line(begins, y, ends, y);
+            text(from, y + 4, part.from);
+            text(begins + 8, y - 4, part.name + (part.fate == PartFate::Added ? ", new" : ""));
+            text(ends + 10, y + 4, part.to, " font-weight='bold'");
+            y += row;
+        }
+        return m_out + "</svg>";
+    }
+
+    void setStroke(PartFate fate)
+    {
+        m_colour = fate == PartFate::Added ? "#075A57" : fate == PartFate::TakenOut ? "#5A6972" : "#4A5B65";
+        m_width = fate == PartFate::Added ? "2.6" : "1.4";
+        m_dash = fate == PartFate::TakenOut ? " stroke-dasharray='3 3'" : "";
+    }
+
     static std::string px(double v) { return significant(v, 6); }
     double x(int column) const { return left_px + m_column * column + 0.28 * least_column_px; }
     static double y(int level) { return top_px + level_px * level; }
@@ -182,11 +220,7 @@ private:
     void drawPart(const DrawnPart& drawn)
     {
         const ConnectedPart& part = m_c.parts[drawn.part];
-        m_colour = part.fate == PartFate::Added      ? "#075A57"
-                   : part.fate == PartFate::TakenOut ? "#5A6972"
-                                                     : "#4A5B65";
-        m_width = part.fate == PartFate::Added ? "2.6" : "1.4";
-        m_dash = part.fate == PartFate::TakenOut ? " stroke-dasharray='3 3'" : "";
+        setStroke(part.fate);
         const double at = x(drawn.column);
         const double y1 = y(drawn.upper);
         const double y2 = y(drawn.lower);

@@ -61,6 +61,9 @@ struct Connections
     std::string top = {};             ///< node drawn uppermost
     std::string bottom = {};          ///< and lowest
     Station station = Station::Inlet; ///< where on the power path it is
+    /// No circuit between two nodes but wires by themselves, each from here to there: they are drawn one
+    /// below the other, in the order of the list.
+    bool isList() const { return top.empty() && bottom.empty(); }
     /// "130R", "3.9 µF", "24.00 V": a part's value by its kind; empty where it has none.
     static std::string valueText(const ConnectedPart& part);
     /// Ohms between two nodes of the resistors and trimmers that are in after the change (or before it);

@@ -1,6 +1,6 @@
 #include "ui/fit/sheet_export.h"
 
-#include "core/kinds/replace/svg_sheet.h"
+#include "core/kinds/svg_sheet.h"
 #include "store/job_store.h"
 
 #include <QCoreApplication>

@@ -12,6 +12,7 @@ constexpr double leastColumn = 110;
 constexpr double mostColumn = 150;
 constexpr double mostLevel = 150;
 constexpr double labelHeight = 18;
+constexpr double listRow = 34; ///< of wires by themselves
 
 QString wordsOf(const ConnectedPart& part)
 {
@@ -55,6 +56,10 @@ public:
     {
         m_painter.save();
         m_painter.setRenderHint(QPainter::Antialiasing);
+        if (m_connections.isList()) {
+            paintRows();
+            return m_painter.restore();
+        }
         for (const DrawnNode& node : m_drawing.nodes)
             paintNode(node);
         for (const DrawnPart& part : m_drawing.parts)
@@ -65,6 +70,27 @@ public:
 private:
     double x(int column) const { return m_area.left() + m_look.px(22) + m_column * column; }
     double y(int level) const { return m_area.top() + m_look.px(labelHeight + 2) + m_level * level; }
+
+    /// One wire below the other, in the colour that its name says: where it comes from, where it goes.
+    void paintRows()
+    {
+        const Colours& c = m_look.colours();
+        const double row = m_look.px(listRow);
+        const double begins = m_area.left() + m_area.width() * 0.36;
+        const double ends = m_area.left() + m_area.width() * 0.66;
+        double y = m_area.top() + row;
+        for (const ConnectedPart& part : m_connections.parts) {
+            const double label = m_look.px(labelHeight);
+            paintText(m_painter, QRectF(m_area.left(), y - label / 2, begins - m_area.left() - 6, label),
+                      qs(part.from), m_look.font(13), c.softInk);
+            paintLead(m_painter, {begins, y}, {ends, y}, coloursIn(qs(part.name)), m_look);
+            paintText(m_painter, QRectF(begins, y - label - 3, ends - begins, label), wordsOf(part),
+                      m_look.caption(), c.softInk, Qt::AlignCenter);
+            paintText(m_painter, QRectF(ends + 8, y - label / 2, m_area.right() - ends - 8, label),
+                      qs(part.to), m_look.font(13, true), c.planned);
+            y += row;
+        }
+    }
 
     void paintNode(const DrawnNode& node)
     {
@@ -232,6 +258,8 @@ void WiringPicture::show(Connections connections)
 QSize WiringPicture::sizeHint() const
 {
     constexpr int level = 78;
+    if (m_connections.isList())
+        return {m_look.px(360), static_cast<int>(m_look.px(listRow) * (m_connections.parts.size() + 1.0))};
     return {m_look.px(40) +
                 static_cast<int>(columnFor(m_connections, m_look)) * std::max(1, m_drawing.columns),
             m_look.px(40 + level * std::max(1, static_cast<int>(m_drawing.nodes.size()) - 1))};

@@ -300,12 +300,11 @@ Connections moduleConnections(const Job& job)
                     " from the reservoir to the output, its return to the reservoir's "
                     "minus; " +
                     regulatorParts(job.found.topology) + " out.",
-        .parts =
-            {{"reservoir", PartKind::Capacitor, "source +", "0 V", job.found.bulk.c_f},
-             {"old regulator", PartKind::Link, "source +", rail.name, {}, PartFate::TakenOut},
-             {entry.unit.name, PartKind::Link, "source +", rail.name, {}, PartFate::Added},
-             {"return of " + entry.unit.name, PartKind::Wire, "0 V", "module's return", {}, PartFate::Added},
-             {rail.capacitor.name, PartKind::Capacitor, rail.name, "0 V", rail.capacitor.c_f}},
+        .parts = {{"reservoir", PartKind::Capacitor, "source +", "0 V", job.found.bulk.c_f},
+                  {"old regulator", PartKind::Link, "source +", rail.name, {}, PartFate::TakenOut},
+                  {entry.unit.name, PartKind::Link, "source +", rail.name, {}, PartFate::Added},
+                  {"its return", PartKind::Wire, "0 V", "return of " + entry.unit.name, {}, PartFate::Added},
+                  {rail.capacitor.name, PartKind::Capacitor, rail.name, "0 V", rail.capacitor.c_f}},
         .top = "source +",
         .bottom = "0 V"};
     c.station = Station::Converter;

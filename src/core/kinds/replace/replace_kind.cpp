@@ -3,7 +3,6 @@
 #include "core/kinds/replace/fit_view.h"
 #include "core/kinds/replace/replace_view.h"
 #include "core/kinds/replace/wanted.h"
-#include "core/kinds/replace/wiring_card.h"
 #include "core/kinds/replace/wiring_view.h"
 #include "core/values/figures.h"
 
@@ -178,7 +177,7 @@ void wiring(const Job& job, const Figures& /*figures*/, std::vector<Connections>
     Connections made{.name = "replacement", .sentence = view.sentence, .parts = {}};
     for (const PlannedWire& wire : view.wires)
         if (wire.terminal)
-            made.parts.push_back({.name = wire.wire.name,
+            made.parts.push_back({.name = withColour(wire.wire),
                                   .kind = PartKind::Wire,
                                   .from = wire.words,
                                   .to = view.terminals[*wire.terminal].name,
@@ -249,14 +248,6 @@ void schools(const Job& job, const Figures& /*figures*/, FiguresOf /*figuresOf*/
             all.push_back(fitView(job, i).school);
 }
 
-void pictures(const Job& job, const Figures& /*figures*/, const ChainRun* /*run*/,
-              std::vector<ReportPicture>& all)
-{
-    const WiringView view = wiringView(job);
-    if (!view.wires.empty())
-        all.push_back({"Which wire goes where", wiringPicture(view)});
-}
-
 Work work(const Job& job, const Figures& figures)
 {
     const bool outside = job.found.outsideOnly() && figures.unit.supply.outsideOnly();
@@ -283,7 +274,6 @@ const Kind replace{.name = "replace",
                    .parts = parts,
                    .rows = rows,
                    .answers = answers,
-                   .schools = schools,
-                   .pictures = pictures};
+                   .schools = schools};
 
 } // namespace offshoot::kind

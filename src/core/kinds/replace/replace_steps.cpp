@@ -11,11 +11,6 @@ namespace offshoot {
 
 namespace {
 
-std::string withColour(const Wire& wire)
-{
-    return wire.name + (wire.colour.empty() || wire.colour == wire.name ? "" : " (" + wire.colour + ")");
-}
-
 /// Where a wire that is made new begins.
 std::string newWireWords(WireFunction function)
 {

@@ -2,18 +2,10 @@
 #pragma once
 
 #include "core/kinds/replace/fit_view.h"
-
-#include <string>
-#include <vector>
+#include "core/kinds/sheet_drawing.h"
 
 namespace offshoot {
 
-/// Sheets as SVG in millimetres; none, and the reason, where it cannot be drawn.
-struct TemplateSheets
-{
-    std::vector<std::string> pages;
-    std::string problem;
-};
 /// The floor from above with the unit's holes: to drill, reused, and old ones beside them.
 TemplateSheets drillTemplate(const Job& job, std::size_t unit);
 /// A plate that is screwed on by the old holes and carries the unit.

@@ -1,12 +1,10 @@
 #include "core/kinds/replace/wiring_card.h"
 
-#include "core/kinds/picture.h"
 #include "core/kinds/replace/replace_view.h"
-#include "core/kinds/replace/svg_sheet.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wire_colour.h"
+#include "core/kinds/svg_sheet.h"
 #include "core/values/figures.h"
-#include "core/values/html.h"
 
 #include <algorithm>
 #include <cmath>
@@ -99,23 +97,6 @@ void cardRow(std::string& svg, const WiringView& view, const PlannedWire& wire, 
 }
 
 } // namespace
-
-std::string wiringPicture(const WiringView& view)
-{
-    constexpr double row = 26;
-    std::string svg = svgHead(row * static_cast<double>(view.wires.size()) + 10);
-    double y = 20;
-    for (const PlannedWire& wire : view.wires) {
-        svg += sheet::text({10, y}, elided(wire.wire.name, 150, 13), 13, ink);
-        svg += sheet::text({170, y}, elided(wire.words, 140, 13), 13, "#6b3fa0");
-        if (wire.terminal)
-            svg += wireStroke(320, 420, y - 4, 3, wire.wire);
-        svg += sheet::text({430, y}, elided(endWords(view, wire), 190, 13), 13,
-                           wire.terminal ? "#075a57" : std::string_view(soft));
-        y += row;
-    }
-    return svg + "</svg>";
-}
 
 std::string wiringCard(const Job& job, const std::string& date)
 {

@@ -1,4 +1,4 @@
-// The wiring card: one page for the bench and for inside the lid; and the same as a picture of the report.
+// The wiring card: one page for the bench and for inside the lid.
 #pragma once
 
 #include "core/kinds/replace/wiring_view.h"
@@ -7,8 +7,6 @@
 
 namespace offshoot {
 
-/// As wide as a page of the report.
-std::string wiringPicture(const WiringView& view);
 /// A4, in millimetres: every wire with its colour, what was measured and its terminal; what is left over; the
 /// selector, the enable pins and the set points. `date` as it is to be read.
 std::string wiringCard(const Job& job, const std::string& date);

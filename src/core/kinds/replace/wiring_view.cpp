@@ -316,6 +316,11 @@ std::string wiringSentence(const WiringView& view)
 
 } // namespace
 
+std::string withColour(const Wire& wire)
+{
+    return wire.name + (wire.colour.empty() || wire.colour == wire.name ? "" : " (" + wire.colour + ")");
+}
+
 bool carriesMains(WireFunction function)
 {
     return function == WireFunction::Line || function == WireFunction::Neutral ||

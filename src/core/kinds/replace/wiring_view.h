@@ -46,6 +46,8 @@ struct WiringView
 };
 WiringView wiringView(const Job& job);
 
+/// "W4 (red)".
+std::string withColour(const Wire& wire);
 /// "protective earth", "5V", "return of 5V", "not measured yet".
 std::string functionWords(const Wire& wire);
 bool carriesMains(WireFunction function);

@@ -1,4 +1,4 @@
-#include "core/kinds/replace/svg_sheet.h"
+#include "core/kinds/svg_sheet.h"
 
 #include "core/values/format.h"
 #include "core/values/html.h"

@@ -14,6 +14,8 @@ namespace sheet {
 inline constexpr double width = 210;
 inline constexpr double height = 297;
 inline constexpr double margin = 10; ///< what printers leave
+inline constexpr std::string_view black = "#000000";
+inline constexpr std::string_view grey = "#7a858c";
 
 struct At
 {
