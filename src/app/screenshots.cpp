@@ -3,6 +3,7 @@
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
 #include "ui/signoff/signoff_page.h"
+#include "ui/ways/ways_page.h"
 
 #include <QApplication>
 #include <QDeadlineTimer>
@@ -109,11 +110,12 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     window.showStage(Stage::Plan);
     window.planPage().show(kind);
     window.show();
-    // A simulation arrives when it is done.
+    // A simulation, and the ways, arrive when they are done.
     const QDeadlineTimer patience(10000);
+    const auto* ways = window.findChild<ui::WaysPage*>();
     do
         QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while (window.session().simulating() && !patience.hasExpired());
+    while ((window.session().simulating() || (ways != nullptr && ways->working())) && !patience.hasExpired());
     photographer.take(window, name);
 }
 
@@ -137,17 +139,17 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
         bool dark = false;
     };
     using ui::PlanKind;
-    for (const Workspace& w : {Workspace{"splicing-bench", PlanKind::Trim, 0, "trim"},
+    for (const Workspace& w : {Workspace{"beacon-float-charge", PlanKind::Ways, 0, "ways"},
                                Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
                                Workspace{"tide-house-cabinet", PlanKind::Choose, 0, "choose"},
                                Workspace{"tide-house-cabinet", PlanKind::Fit, 0, "fit"},
                                Workspace{"tide-house-cabinet", PlanKind::Wires, 0, "wires"},
                                Workspace{"lamp-room-clock", PlanKind::Module, 0, "module"},
+                               Workspace{"sample-bath", PlanKind::Rehouse, 0, "rehouse"},
+                               Workspace{"sample-bath", PlanKind::Panel, 0, "panel"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
                                Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
-                               Workspace{"chart-recorder", PlanKind::Evidence, 0, "evidence"},
                                Workspace{"chart-recorder", PlanKind::Windings, 0, "windings"},
-                               Workspace{"fog-signal-amplifier", PlanKind::Inrush, 0, "inrush"},
                                Workspace{"barograph-amplifier", PlanKind::Rectifier, 0, "rectifier"}}) {
         const QString picture = QLatin1StringView(w.picture);
         const auto window = openDemo(jobs, scratch, QLatin1StringView(w.job) + u".offshoot"_s, picture);

@@ -125,6 +125,9 @@ QPushButton:hover { background: %SELECT; }
 QPushButton:focus { border: 2px solid %PLANNED; padding: 4px 13px; }
 QPushButton:checked, QPushButton[main="true"] { background: %PLANNED; color: %SHEET; }
 QPushButton:disabled { color: %SOFT; border-color: %HAIR; background: transparent; }
+QPushButton[role="group"] { border: 0; border-bottom: 2px solid transparent; border-radius: 0; padding: 2px 6px; color: %SOFT; }
+QPushButton[role="group"]:checked { background: transparent; color: %PLANNED; border-bottom: 2px solid %PLANNED; }
+QPushButton[role="group"]:focus { border: 0; border-bottom: 3px solid %PLANNED; padding: 2px 6px 1px 6px; }
 QCheckBox { spacing: 8px; }
 QCheckBox::indicator { width: 16px; height: 16px; border: 1px solid %SOFT; border-radius: 3px; background: %SHEET; }
 QCheckBox::indicator:checked { background: %PLANNED; border-color: %PLANNED; }

@@ -2,7 +2,12 @@
 // (place, time, owner) goes along.
 #pragma once
 
+#include "core/job/job.h"
+
+#include <QImage>
 #include <QString>
+
+class QPainter;
 
 namespace offshoot::ui {
 
@@ -13,5 +18,11 @@ struct KeptPhoto
 };
 /// `jobPath` is empty of a job that was never saved.
 KeptPhoto keepPhoto(const QString& jobPath, const QString& typed);
+
+/// A photograph of the job with its pins drawn, each a ring with its number; null where it is gone. `folder`
+/// is the job's.
+QImage pinnedPhoto(const Job& job, const QString& folder, const std::string& photo);
+/// A pin's ring and number, `at` the place that it means.
+void paintPin(QPainter& painter, QPointF at, int number, double size, bool current = false);
 
 } // namespace offshoot::ui

@@ -4,6 +4,7 @@
 #include "core/calculate/wiring_map.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/module/module_view.h"
+#include "core/kinds/panel/panel_view.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/windings/windings_view.h"
 
@@ -43,6 +44,11 @@ inline ReplacePlan usualReplacement(const Job& job, Mounting mounting, EnablePin
             output.bonded = rail.negative ? Bond::Negative : Bond::Positive;
             output.least_a = made.rails.back().dummy_a = 0.1;
         }
+        if (mounting == Mounting::Module) {
+            output.trim_min_v = v / 4;
+            output.trim_max_v = v * 1.5;
+            made.entry.converts = ModuleKind::Buck;
+        }
         unit.outputs.push_back(std::move(output));
     }
     return {.units = {std::move(made)}};
@@ -69,6 +75,22 @@ inline std::vector<ShelfEntry> usualModules(const Job& job)
          {ModuleKind::Linear, ModuleKind::Buck, ModuleKind::Boost, ModuleKind::BuckBoost})
         all.push_back(usualModule(job.need.target ? job.need.target->v : 9, kind));
     return all;
+}
+
+/// A replaced module on DC in a case of its own: each way its trimmers may be wired.
+inline RehousePlan usualRehousing(PotWiring wiring, bool guarded)
+{
+    RehousePlan plan;
+    plan.pots = {{.name = "volts", .wiring = wiring},
+                 {.name = "amperes", .sets = PotSets::Amps, .wiring = wiring}};
+    if (guarded)
+        plan.pots.front().guard_ohm = 4700;
+    plan.spacers = {{.name = "unmeasured"},
+                    {.name = "carries", .carries = true, .current_a = 2.0, .area_m2 = 1e-6},
+                    {.name = "holds", .carries = false}};
+    plan.readouts = {{.name = "volts", .points = {{.shown = 5.1, .truth = 5}}}};
+    plan.fuse_a = 3.15;
+    return plan;
 }
 
 class JobDrawer
@@ -286,6 +308,10 @@ private:
             const auto mounting = word<Mounting>(); // one draw after the other, with every compiler
             const auto enable = word<EnablePin>();
             planReplacement(job, usualReplacement(job, mounting, enable));
+            if (mounting == Mounting::Module) {
+                const auto wiring = word<PotWiring>();
+                plan.rehouse = usualRehousing(wiring, chance(0.5));
+            }
         } else if ((isLinear(found.topology) || found.dcFed()) && chance(0.3)) {
             if (chance(0.7)) {
                 found.feed = RegulatorFeed{.open_v = between(8, 40)};
@@ -293,6 +319,8 @@ private:
             }
             planModule(job, usualModule(m_v, word<ModuleKind>()));
         }
+        if (chance(0.15))
+            plan.panel = usualPanel(job);
     }
 
     std::mt19937 m_random;
@@ -357,8 +385,20 @@ inline std::vector<Job> everyPlan(const Job& job)
         all.push_back(next);
         next.plan.wire = full.wire;
         next.plan.dummy_load = full.dummy_load;
+        next.plan.panel = usualPanel(next);
         all.push_back(std::move(next));
     }
+    for (const bool guarded : {false, true})
+        if (found.dcFed()) {
+            Job next = job;
+            planReplacement(next, usualReplacement(job, Mounting::Module, EnablePin::None));
+            next.plan.rehouse = usualRehousing(guarded ? PotWiring::OutputSide : PotWiring::Divider, guarded);
+            next.plan.panel = usualPanel(next);
+            all.push_back(std::move(next));
+        }
+    Job fronted = job;
+    fronted.plan.panel = usualPanel(job);
+    all.push_back(std::move(fronted));
     if (isLinear(found.topology) || found.dcFed()) {
         Job next = job;
         planModule(next, usualModule(job.need.target ? job.need.target->v : 9, ModuleKind::Buck));

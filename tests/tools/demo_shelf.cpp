@@ -211,7 +211,7 @@ Shelf demoShelf()
     module("Periwinkle 12: 12V 1.5A ±3% ripple 100mV dc 5-10V 43x21x14 88%", "boost module");
     module("Periwinkle BB: 12V 2A ±3% trim 1.2-30 ripple 100mV dc 5-30V 52x26x14 85%",
            "up and down, adjustable");
-    module("Limpet 3: 12V 3A ±2% trim 1.25-30 ripple 60mV dc 6-38V 43x21x14 88% x2",
+    module("Limpet 3: 12V 3A ±2% trim 1.25-30 ripple 60mV dc 6-36V 43x21x14 88% x2",
            "buck module, adjustable");
     module("Limpet 10: 12V 10A ±1% trim 1.2-36 ripple 50mV dc 10-65V 65x57x21 92%",
            "adjustable volts and amperes, with a readout");

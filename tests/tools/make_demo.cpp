@@ -25,7 +25,8 @@ constexpr std::array all{Demo{"beacon-float-charge.offshoot", describeBeacon, wo
                          Demo{"tide-house-cabinet.offshoot", describeTideHouse, workTideHouse},
                          Demo{"lamp-room-clock.offshoot", describeLampRoom, workLampRoom},
                          Demo{"searchlight.offshoot", describeSearchlight, workSearchlight},
-                         Demo{"wind-recorder.offshoot", describeWindRecorder, workWindRecorder}};
+                         Demo{"wind-recorder.offshoot", describeWindRecorder, workWindRecorder},
+                         Demo{"sample-bath.offshoot", describeSampleBath, workSampleBath}};
 
 } // namespace
 

@@ -106,14 +106,16 @@ const std::set<std::string> comesAnotherWay{
     "/plan/accepted/*/part", "/plan/accepted/*/rail",      "/plan/accepted/*/reason",
     "/plan/accepted/*/row",  "/plan/refits/*/rail",        "/plan/refits/*/rating",
     "/plan/refits/*/row",    "/plan/join/settings/*/unit", "/plan/join/settings/*/v_set_v"};
-/// And what comes off the shelf as it is, wires that are pulled or made new: see tst_choose, tst_replacing.
+/// And what comes off the shelf as it is, wires that are pulled or made new, pins on photographs: see
+/// tst_choose, tst_replacing.
 const std::vector<std::string> comesWhole{"/plan/replace/units/*/entry/",
                                           "/plan/replace/units/*/rails/",
                                           "/plan/replace/units/*/selector",
                                           "/plan/replace/units/*/idle/",
                                           "/plan/replace/new_wires/",
                                           "/plan/replace/pulled/",
-                                          "/plan/module/"};
+                                          "/plan/module/",
+                                          "/pins/"};
 
 /// Changes whatever the pages hold, and takes it back: fields and cells by the first text that is taken,
 /// boxes, ticks, lists and buttons by each of their entries.
@@ -208,8 +210,9 @@ public:
 private:
     static const QStringList& texts()
     {
-        static const QStringList list{u"12"_s, u"0.3"_s,   u"3"_s,   u"700"_s,  u"AWG20"_s,  u"red"_s,
-                                      u"1k"_s, u"p1 40"_s, u"1mA"_s, u"-1uA"_s, u"30, 40"_s, u"200x150x60"_s};
+        static const QStringList list{u"12"_s,     u"0.3"_s,        u"3"_s,        u"700"_s, u"AWG20"_s,
+                                      u"red"_s,    u"1k"_s,         u"p1 40"_s,    u"1mA"_s, u"-1uA"_s,
+                                      u"30, 40"_s, u"200x150x60"_s, u"5.02/5.00"_s};
         return list;
     }
     template <class T>
@@ -299,19 +302,21 @@ private Q_SLOTS:
     void init() { m_folder.renew(); }
 
     /// Whatever the job file can hold of need, found, plan and meter, somebody can enter in the window: the
-    /// first six jobs try every field, four of them three topologies each, the others plan what those cannot.
+    /// first seven jobs try every field, four of them three topologies each, the others plan what those
+    /// cannot.
     void reaches_data()
     {
         QTest::addColumn<QString>("file");
-        for (const QString& file : {u"splicing-bench"_s, u"hatch-heater"_s, u"chart-recorder"_s,
-                                    u"mast-camera"_s, u"tide-house-cabinet"_s, u"lamp-room-clock"_s,
-                                    u"fog-signal-amplifier"_s, u"beacon-float-charge"_s, u"radio-link"_s})
+        for (const QString& file :
+             {u"splicing-bench"_s, u"hatch-heater"_s, u"chart-recorder"_s, u"mast-camera"_s,
+              u"tide-house-cabinet"_s, u"lamp-room-clock"_s, u"sample-bath"_s, u"fog-signal-amplifier"_s,
+              u"beacon-float-charge"_s, u"radio-link"_s})
             QTest::addRow("%s", qPrintable(file)) << file;
     }
     void reaches()
     {
         QFETCH(QString, file);
-        constexpr int withFields = 6;
+        constexpr int withFields = 7;
         constexpr int withChains = 4;
         const int number = m_jobs++;
         const KeysOfFile keys;

@@ -5,10 +5,13 @@
 #include "ui/driver.h"
 #include "ui/fields/option_list.h"
 #include "ui/fit/fit_page.h"
+#include "ui/found/photos_page.h"
+#include "ui/photos.h"
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 #include "ui/wires/wires_page.h"
 
+#include <QFileInfo>
 #include <QMouseEvent>
 #include <QProcess>
 #include <QRegularExpression>
@@ -265,6 +268,47 @@ private Q_SLOTS:
         QVERIFY(report().contains(u"The photograph is gone."_s) && report().contains(kept(2)));
         d.log(u"photo nowhere.png"_s);
         QCOMPARE(kept(1), u"nowhere.png"_s);
+    }
+
+    /// A pin is set, named, moved and taken away by keys; in the report it stands on the photograph and under
+    /// it, and a photograph that is gone leaves its pins.
+    void pins()
+    {
+        QImage image(80, 60, QImage::Format_RGB32);
+        image.fill(Qt::darkGreen);
+        QVERIFY(image.save(m_folder.file(u"board.png"_s)));
+        Driver d(m_folder.job("tide-house-cabinet"));
+        d.window->showStage(Stage::Found);
+        d.click(u"Photographs"_s);
+        d.log(u"photo "_s + m_folder.file(u"board.png"_s));
+        auto* picture = d.find<ui::PinPicture>(u"pinPicture"_s);
+        picture->setFocus();
+        QTest::keyClick(picture, Qt::Key_Insert);
+        QCOMPARE(d.job().pins.size(), 1U);
+        d.fill(u"pinName"_s, u"W4"_s);
+        QCOMPARE(d.job().pins.front().name, std::string("W4"));
+        QTest::keyClick(picture, Qt::Key_Right, Qt::ShiftModifier);
+        QVERIFY(std::abs(d.job().pins.front().x - 0.55) < 1e-9);
+        QTest::mouseClick(picture, Qt::LeftButton, {}, picture->rect().center() + QPoint(0, 40));
+        QCOMPARE(d.job().pins.size(), 2U);
+        QCOMPARE(*picture->current(), std::size_t{1});
+        QTest::keyClick(picture, Qt::Key_N);
+        QCOMPARE(*picture->current(), std::size_t{0});
+        QTest::keyClick(picture, Qt::Key_P);
+        QTest::keyClick(picture, Qt::Key_Delete);
+        QCOMPARE(d.job().pins.size(), 1U);
+        const QString folder = QFileInfo(m_folder.file(u"board.png"_s)).path();
+        const std::string kept = d.job().pins.front().photo;
+        const QImage pinned = ui::pinnedPhoto(d.job(), folder, kept);
+        QVERIFY(!pinned.isNull() && pinned != QImage(folder + u'/' + QString::fromStdString(kept)));
+        QVERIFY(d.window->exportTo(u"html"_s, m_folder.file(u"report.html"_s)));
+        QFile html(m_folder.file(u"report.html"_s));
+        QVERIFY(html.open(QIODevice::ReadOnly));
+        QVERIFY(html.readAll().contains("board.jpg: 1 W4"));
+        QFile::remove(folder + u'/' + QString::fromStdString(kept));
+        d.window->showStage(Stage::Need);
+        d.window->showStage(Stage::Found);
+        QVERIFY(picture->accessibleDescription().contains(u"is gone. W4"_s));
     }
 
     /// What is to be got goes out as a table.

@@ -9,6 +9,7 @@
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 #include "ui/trim/trim_page.h"
+#include "ui/ways/ways_page.h"
 
 #include <QAbstractItemModelTester>
 #include <QLabel>
@@ -33,6 +34,40 @@ class TestWorkspaces : public QObject
 private Q_SLOTS:
     void initTestCase() { startWindowTests(); }
     void init() { m_folder.renew(); }
+
+    /// Every way stands in one list; looking at one previews what it brings, Enter plans it and opens its
+    /// page; those that nothing asks for are folded.
+    void waysByKeys()
+    {
+        Driver d(m_folder.job("lamp-room-clock"));
+        d.window->session().edit(u"no plan"_s, [](Job& job) { job.plan = {}; });
+        d.stage(3);
+        d.window->planPage().show(ui::PlanKind::Ways);
+        auto* page = d.window->findChild<ui::WaysPage*>();
+        QTRY_VERIFY(!page->working() && d.shows(u"from 8.40 V to 9.00 V would do"_s));
+        auto* list = d.find<ui::OptionList>(u"Ways, best first"_s);
+        const auto text = [list](int row) {
+            return list->model()->data(list->model()->index(row, 0), Qt::AccessibleTextRole).toString() +
+                   list->model()->data(list->model()->index(row, 0), Qt::DisplayRole).toString();
+        };
+        QVERIFY2(text(0).contains(u"A module for its regulator: fits"_s), qPrintable(text(0)));
+        const int concerned = list->model()->rowCount();
+        d.click(u"Show those too"_s);
+        QVERIFY(list->model()->rowCount() > concerned);
+        QVERIFY(d.shows(u"Show"_s) || !d.shows(u"not asked for"_s));
+        list->setFocus();
+        QTest::keyClick(list, Qt::Key_Down);
+        QTest::keyClick(list, Qt::Key_Up);
+        QVERIFY(d.window->session().previewing() && d.window->session().job().plan.module);
+        QVERIFY(!d.window->session().edited().plan.module);
+        QTest::keyClick(list, Qt::Key_Return);
+        QVERIFY(!d.window->session().previewing() && d.job().plan.module);
+        QCOMPARE(static_cast<int>(d.window->planPage().kind()), static_cast<int>(ui::PlanKind::Module));
+        // An empty job says what is wanted first.
+        Driver empty(JobStore::untitled());
+        empty.stage(3);
+        QTRY_VERIFY(empty.shows(u"Say in Need what the load wants"_s));
+    }
 
     /// Each kind of change has its tab, says its answer, and marks what the plan holds.
     void kinds_data()
@@ -76,9 +111,9 @@ private Q_SLOTS:
         auto* picture = d.find<ui::TrimPicture>(u"trimPicture"_s);
         const double planned = d.job().plan.trim->scale;
         QTest::mousePress(picture, Qt::LeftButton, {}, picture->rect().center());
-        QTest::mouseMove(picture, picture->rect().center() + QPoint(30, -20));
+        QTest::mouseMove(picture, picture->rect().center() + QPoint(60, -40));
         QVERIFY(d.job().plan.trim->scale != planned);
-        QTest::mouseRelease(picture, Qt::LeftButton, {}, picture->rect().center() + QPoint(30, -20));
+        QTest::mouseRelease(picture, Qt::LeftButton, {}, picture->rect().center() + QPoint(60, -40));
         const double dragged = d.job().plan.trim->scale;
         QVERIFY(dragged != planned);
         QVERIFY(within(dragged, 0.97, 1.06));

@@ -34,6 +34,7 @@ struct ReadoutClaim
     double reading_fraction = 0;
     double counts = 0;
     double resolution = 0;
+    bool operator==(const ReadoutClaim&) const = default;
 };
 void fields(Fields& f, ReadoutClaim& value);
 

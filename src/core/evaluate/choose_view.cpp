@@ -1,6 +1,7 @@
 #include "core/evaluate/choose_view.h"
 
 #include "core/evaluate/evaluation.h"
+#include "core/kinds/replace/reach.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
 
@@ -93,12 +94,13 @@ ChooseView chooseView(const Job& job, const Figures& figures, const std::vector<
         in.shelf.push_back(entry.unit);
     in.limit = static_cast<std::int64_t>(most_on_shelf);
     view.options = unitsMatch(in).options;
-    if (job.found.earth_class != EarthClass::ClassI) {
-        for (UnitsOption& option : view.options)
+    for (UnitsOption& option : view.options) {
+        if (job.found.earth_class != EarthClass::ClassI)
             doubtEarth(option, in.shelf);
-        std::ranges::stable_sort(view.options, {},
-                                 [](const UnitsOption& option) { return badness(option.verdict); });
+        boundByFeed(option, job.found, shelf);
     }
+    std::ranges::stable_sort(view.options, {},
+                             [](const UnitsOption& option) { return badness(option.verdict); });
     view.planned = plannedOption(job, view.options);
     // What repairing comes to is asked of the job without the replacement.
     if (job.plan.replace) {

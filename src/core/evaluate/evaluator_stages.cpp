@@ -1,5 +1,6 @@
 // How far the stages are, and what keeps a job from being signed off.
 #include "core/evaluate/evaluator.h"
+#include "core/evaluate/unread.h"
 #include "core/kinds/planned.h"
 #include "core/values/figures.h"
 
@@ -78,10 +79,7 @@ void Evaluator::collectBlocks()
             std::ranges::any_of(m_job.plan.accepted, [&row](const Acceptance& a) { return a.covers(row); });
         if (row.verdict == Verdict::Breaks && (info.mains_side || !accepted))
             blocks.push_back(row.part + ", " + row.quantity + ": breaks.");
-        // The switch must be read only where the change raises its stress.
-        const bool must_know = info.needed_for_sign_off && !m_job.found.dcFed() &&
-                               (row.id != RowId::SwitchVoltage || row.worse || !row.planned);
-        if (row.verdict == Verdict::Unknown && must_know)
+        if (row.verdict == Verdict::Unknown && mustBeRead(m_job, row))
             blocks.push_back(row.part + ", " + row.quantity + ": not read. Read " + row.read_next + ".");
     }
     for (const Wire& wire : m_job.found.wires)

@@ -402,7 +402,11 @@ private:
             if (!any)
                 heading("Photographs");
             any = true;
-            text(escaped(when(entry.time_s)) + " " + escaped(*entry.text));
+            std::string caption = escaped(when(entry.time_s)) + " " + escaped(*entry.text);
+            const auto pins = pinsOn(m_job, *entry.text);
+            for (std::size_t i = 0; i < pins.size(); ++i)
+                caption += (i == 0 ? ": " : ", ") + std::to_string(i + 1) + " " + escaped(pins[i].name);
+            text(caption);
             add(ReportBlockKind::Picture, *entry.text);
         }
         loose();

@@ -3,6 +3,8 @@
 #include "core/evaluate/before_after.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/parts.h"
+#include "core/evaluate/unread.h"
+#include "core/evaluate/ways.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/parts_list.h"
@@ -242,6 +244,112 @@ void fields(Fields& f, NeedAnswer& v)
     fields(f, v.need);
 }
 
+struct UnreadAnswer
+{
+    Unread unread;
+};
+void fields(Fields& f, UnreadAnswer& v)
+{
+    f.need("station", v.unread.station);
+    f.need("part", v.unread.part);
+    f.need("quantity", v.unread.quantity);
+    f.need("row", v.unread.row.id);
+    f.need("rail", v.unread.row.rail, any_text);
+    f.need("what", v.unread.what, any_text);
+    f.need("blocks", v.unread.blocks);
+    f.need("decides", v.unread.decides);
+    f.may("would_break", v.unread.would_break);
+    f.may("would_fit", v.unread.would_fit);
+}
+
+struct ReachAnswer
+{
+    double min_v;
+    double max_v;
+};
+void fields(Fields& f, ReachAnswer& v)
+{
+    f.need("min_v", v.min_v);
+    f.need("max_v", v.max_v);
+}
+
+struct WorstAnswer
+{
+    RowId row;
+    std::optional<double> use;
+    Verdict verdict;
+};
+void fields(Fields& f, WorstAnswer& v)
+{
+    f.need("row", v.row);
+    f.may("use", v.use);
+    f.need("verdict", v.verdict);
+}
+
+struct WayAnswer
+{
+    Way way;
+    bool concerned;
+    std::string how;
+    std::optional<ReachAnswer> reaches;
+    Verdict verdict;
+    std::optional<std::string> stopped_by;
+    std::optional<WorstAnswer> worst;
+    bool opens_mains_side;
+    std::int64_t joints;
+    std::int64_t parts;
+    std::int64_t to_get;
+    double minutes;
+    bool reversible;
+    std::vector<UnreadAnswer> needs;
+    std::optional<Plan> plan;
+};
+void fields(Fields& f, WayAnswer& v)
+{
+    constexpr std::int64_t many = 100000;
+    f.need("way", v.way);
+    f.need("concerned", v.concerned);
+    f.need("how", v.how, any_text);
+    f.may("reaches", v.reaches);
+    f.need("verdict", v.verdict);
+    f.may("stopped_by", v.stopped_by, any_text);
+    f.may("worst", v.worst);
+    f.need("opens_mains_side", v.opens_mains_side);
+    f.need("joints", v.joints, 0, many);
+    f.need("parts", v.parts, 0, many);
+    f.need("to_get", v.to_get, 0, many);
+    f.need("minutes", v.minutes);
+    f.need("reversible", v.reversible);
+    f.need("needs", v.needs);
+    f.may("plan", v.plan);
+}
+
+WayAnswer wayAnswer(const WorkedWay& way)
+{
+    WayAnswer out{.way = way.way,
+                  .concerned = way.concerned,
+                  .how = way.how,
+                  .reaches = {},
+                  .verdict = way.verdict,
+                  .stopped_by = way.stopped_by.empty() ? std::nullopt : std::optional(way.stopped_by),
+                  .worst = {},
+                  .opens_mains_side = way.opens_mains_side,
+                  .joints = way.joints,
+                  .parts = way.parts,
+                  .to_get = way.to_get,
+                  .minutes = way.minutes,
+                  .reversible = way.reversible,
+                  .needs = {},
+                  .plan = way.plan};
+    if (way.reaches)
+        out.reaches = ReachAnswer{way.reaches->min_v, way.reaches->max_v};
+    if (way.worst)
+        out.worst = WorstAnswer{way.worst->id, way.worst->use, way.worst->verdict};
+    for (const Unread& unread : way.needs)
+        out.needs.push_back({unread});
+    return out;
+}
+
 struct UnitsAnswer
 {
     std::vector<std::string> earth_class;
@@ -256,6 +364,8 @@ struct WholeJob
     IsolationAnswer isolation;
     std::vector<StationAnswer> stations;
     ConsequencesResult consequences;
+    std::vector<UnreadAnswer> unread;
+    std::vector<WayAnswer> ways;
     std::vector<StepAnswer> steps;
     std::vector<Connections> connections;
     std::vector<SchoolAnswer> schools;
@@ -276,8 +386,8 @@ void fields(Fields& f, WholeJob& v)
     f.need("isolation", v.isolation);
     f.need("stations", v.stations);
     f.need("consequences", v.consequences);
-    f.write("unread", Json::array());
-    f.write("ways", Json::array());
+    f.need("unread", v.unread);
+    f.need("ways", v.ways);
     f.need("steps", v.steps);
     f.need("connections", v.connections);
     f.need("schools", v.schools);
@@ -364,13 +474,15 @@ StepAnswer stepAnswer(const StepView& view)
     return answer;
 }
 
-WholeJob wholeJob(const Job& job, const Evaluation& e)
+WholeJob wholeJob(const Job& job, const Evaluation& e, const std::vector<ShelfEntry>& shelf)
 {
     WholeJob answer{.title = job.title,
                     .need = {e.need_line, job.need},
                     .isolation = isolationAnswer(e),
                     .stations = {},
                     .consequences = e.consequences,
+                    .unread = {},
+                    .ways = {},
                     .steps = {},
                     .connections = plannedConnections(job, e),
                     .schools = {},
@@ -386,6 +498,10 @@ WholeJob wholeJob(const Job& job, const Evaluation& e)
     for (const StationView& view : e.stations)
         answer.stations.push_back({view.station, view.name, view.found_si, view.planned_si, view.measured_si,
                                    view.has_rows ? std::optional(view.verdict) : std::nullopt});
+    for (Unread& unread : unreadOf(job, e))
+        answer.unread.push_back({std::move(unread)});
+    for (const WorkedWay& way : waysOf(job, shelf))
+        answer.ways.push_back(wayAnswer(way));
     for (const StepView& view : e.steps)
         answer.steps.push_back(stepAnswer(view));
     for (const School& school : planSchools(job, e, figuresOf)) {
@@ -418,19 +534,21 @@ JobInput readJobInput(const Json& input)
     if (wrapped == input.end()) {
         Job job = jobFrom(input);
         const double now_s = job.log.empty() ? 0 : job.log.back().time_s;
-        return {std::move(job), now_s};
+        return {std::move(job), now_s, {}};
     }
     Fields f = Fields::reader(input, "", UnknownKeys::Refuse);
     Json ignored;
     std::optional<double> now_s;
+    std::vector<ShelfEntry> shelf;
     f.may("now_s", now_s, range::not_negative);
+    f.may("shelf", shelf, Lengths{0, most_on_shelf});
     for (const auto& [key, value] : input.items())
-        if (key != "job" && key != "now_s")
+        if (key != "job" && key != "now_s" && key != "shelf")
             throw DocumentError(ErrorCode::UnknownKey, jsonPath("", key), "no such key");
     try {
         Job job = jobFrom(*wrapped);
         const double last_s = job.log.empty() ? 0 : job.log.back().time_s;
-        return {std::move(job), now_s.value_or(last_s)};
+        return {std::move(job), now_s.value_or(last_s), std::move(shelf)};
     } catch (const DocumentError& error) {
         throw DocumentError(error.code(), "/job" + error.path(), error.what());
     }
@@ -445,7 +563,7 @@ Evaluation evaluateWhole(const JobInput& input)
 Json jobEvaluate(const Json& input)
 {
     const JobInput in = readJobInput(input);
-    return writeJson(wholeJob(in.job, evaluateWhole(in)));
+    return writeJson(wholeJob(in.job, evaluateWhole(in), in.shelf));
 }
 
 Json jobEvaluateSchema() { return schemaOf<WholeJob>("the answer of job.evaluate", UnknownKeys::Keep); }
@@ -456,7 +574,9 @@ Json jobInputSchema()
     const Json dialect = bare.at("$schema");
     bare.erase("$schema");
     Json wrapped{{"type", "object"}, {"required", {"job"}}, {"additionalProperties", false}};
-    wrapped["properties"] = {{"job", bare}, {"now_s", {{"type", "number"}, {"minimum", 0}}}};
+    wrapped["properties"] = {{"job", bare},
+                             {"now_s", {{"type", "number"}, {"minimum", 0}}},
+                             {"shelf", shelfSchema().at("properties").at("units")}};
     return {{"$schema", dialect},
             {"title", "A job, by itself or with the time"},
             {"type", "object"},

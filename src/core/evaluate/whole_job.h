@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/evaluate/evaluation.h"
+#include "core/supply/shelf.h"
 
 namespace offshoot {
 
@@ -10,13 +11,14 @@ namespace offshoot {
 Json jobEvaluate(const Json& input);
 /// Its published JSON Schema.
 Json jobEvaluateSchema();
-/// The input: a job file's content, or `{job, now_s?}` around it.
+/// The input: a job file's content, or `{job, now_s?, shelf?}` around it.
 Json jobInputSchema();
 
 struct JobInput
 {
     Job job;
     double now_s;
+    std::vector<ShelfEntry> shelf = {}; ///< what could take the old one's place
 };
 /// Throws DocumentError, as the window says it.
 JobInput readJobInput(const Json& input);

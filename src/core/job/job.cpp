@@ -1,5 +1,6 @@
 #include "core/job/job.h"
 
+#include "core/job/readings.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -24,7 +25,26 @@ double Meter::uncertainty(double value, Quantity quantity) const
 bool sameEdits(const Job& a, const Job& b)
 {
     return a.title == b.title && a.need == b.need && a.found == b.found && a.others == b.others &&
-           a.plan == b.plan && a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter;
+           a.plan == b.plan && a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter &&
+           a.pins == b.pins;
+}
+
+std::vector<std::string> photosOf(const Job& job)
+{
+    const std::set<std::string> struck = struckIds(job.log);
+    std::vector<std::string> all;
+    for (const LogEntry& entry : job.log)
+        if (entry.kind == LogKind::Photo && entry.text && !struck.contains(entry.id))
+            all.push_back(*entry.text);
+    return all;
+}
+
+std::vector<PhotoPin> pinsOn(const Job& job, const std::string& photo)
+{
+    std::vector<PhotoPin> all;
+    std::ranges::copy_if(job.pins, std::back_inserter(all),
+                         [&](const PhotoPin& pin) { return pin.photo == photo; });
+    return all;
 }
 
 std::optional<Target> unitTarget(const Job& job)
@@ -222,6 +242,15 @@ void fields(Fields& f, Meter& value)
     f.may("ohms", value.ohms);
 }
 
+void fields(Fields& f, PhotoPin& value)
+{
+    constexpr Range across{0, 1};
+    f.need("photo", value.photo);
+    f.need("x", value.x, across);
+    f.need("y", value.y, across);
+    f.may("name", value.name);
+}
+
 void fields(Fields& f, Job& value)
 {
     constexpr std::int64_t many = 1'000'000'000;
@@ -236,6 +265,7 @@ void fields(Fields& f, Job& value)
     f.may("hiccup", value.hiccup);
     f.may("drawer", value.drawer);
     f.may("meter", value.meter);
+    f.may("pins", value.pins);
     f.may("log", value.log, long_list);
 }
 

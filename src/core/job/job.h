@@ -44,6 +44,18 @@ struct HiccupSeen
 };
 void fields(Fields& f, HiccupSeen& value);
 
+/// A place on a photograph, and the wire or part that is seen there.
+struct PhotoPin
+{
+    std::string photo; ///< as the log names it
+    double x;          ///< 0 at its left, 1 at its right
+    double y;          ///< 0 at its top, 1 at its bottom
+    std::string name = {};
+    Json unknown = {};
+    bool operator==(const PhotoPin&) const = default;
+};
+void fields(Fields& f, PhotoPin& value);
+
 struct Job
 {
     std::int64_t version = job_version;
@@ -56,11 +68,17 @@ struct Job
     HiccupSeen hiccup = {};
     std::vector<StockItem> drawer = {};
     Meter meter = {};
+    std::vector<PhotoPin> pins = {};
     std::vector<LogEntry> log = {};
     Json unknown = {};
     bool operator==(const Job&) const = default;
 };
 void fields(Fields& f, Job& value);
+
+/// The photographs of the log that are not struck, oldest first.
+std::vector<std::string> photosOf(const Job& job);
+/// The pins on one of them, in their order.
+std::vector<PhotoPin> pinsOn(const Job& job, const std::string& photo);
 
 /// The editable part of a job, everything but its log.
 bool sameEdits(const Job& a, const Job& b);

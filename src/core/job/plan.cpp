@@ -227,6 +227,8 @@ void fields(Fields& f, Plan& value)
     f.may("chain", value.chain);
     f.may("replace", value.replace);
     f.may("module", value.module);
+    f.may("rehouse", value.rehouse);
+    f.may("panel", value.panel);
     f.may("refits", value.refits);
     f.may("accepted", value.accepted);
 }

@@ -6,6 +6,7 @@
 #include "core/calculate/dummy_load.h"
 #include "core/calculate/inrush.h"
 #include "core/calculate/parallel.h"
+#include "core/job/front.h"
 #include "core/judge/consequences.h"
 #include "core/supply/shelf.h"
 
@@ -296,6 +297,8 @@ struct Plan
     std::optional<RectifierChain> chain = {};
     std::optional<ReplacePlan> replace = {};
     std::optional<ModulePlan> module = {};
+    std::optional<RehousePlan> rehouse = {};
+    std::optional<PanelPlan> panel = {};
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     Json unknown = {};

@@ -94,6 +94,7 @@ enum class RowId {
     NewBond,
     NewInrush,
     NewStart,
+    NewStandby,
     NewFit,
     NewClearance,
     NewWires,
@@ -105,11 +106,27 @@ enum class RowId {
     ModuleCurrent,
     ModuleJunction,
     SourceRise,
+    // Of an adjustable module in a case of its own:
+    BrokenWire,
+    PotVolts,
+    PotAmps,
+    PotStep,
+    PotLead,
+    SpacerPath,
+    CaseHeat,
+    FeedFuse,
+    ReadoutTrue,
+    // Of what comes out to a front:
+    PanelRoom,
+    PanelMains,
+    PanelDepth,
+    PanelHoles,
+    PanelLetters,
 };
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 78> list{"fuse_voltage",
+    static constexpr std::array<std::string_view, 93> list{"fuse_voltage",
                                                            "fuse_current",
                                                            "input_rectifier_reverse",
                                                            "bulk_voltage",
@@ -177,6 +194,7 @@ struct Words<RowId>
                                                            "new_bond",
                                                            "new_inrush",
                                                            "new_start",
+                                                           "new_standby",
                                                            "new_fit",
                                                            "new_clearance",
                                                            "new_wires",
@@ -186,7 +204,21 @@ struct Words<RowId>
                                                            "module_output",
                                                            "module_current",
                                                            "module_junction",
-                                                           "source_rise"};
+                                                           "source_rise",
+                                                           "broken_wire",
+                                                           "pot_volts",
+                                                           "pot_amps",
+                                                           "pot_step",
+                                                           "pot_lead",
+                                                           "spacer_path",
+                                                           "case_heat",
+                                                           "feed_fuse",
+                                                           "readout_true",
+                                                           "panel_room",
+                                                           "panel_mains",
+                                                           "panel_depth",
+                                                           "panel_holes",
+                                                           "panel_letters"};
 };
 
 struct RowInfo

@@ -14,9 +14,9 @@ namespace offshoot {
 std::vector<const Kind*>& kinds()
 {
     static std::vector<const Kind*> all{
-        &kind::replace,       &kind::module, &kind::rewind, &kind::current_limit, &kind::windings,
-        &kind::surge_limiter, &kind::chain,  &kind::wire,   &kind::dummy_load,    &kind::refits,
-        &kind::divider,       &kind::trim,   &kind::joined,
+        &kind::replace,       &kind::module,   &kind::rehouse,       &kind::panel, &kind::rewind,
+        &kind::current_limit, &kind::windings, &kind::surge_limiter, &kind::chain, &kind::wire,
+        &kind::dummy_load,    &kind::refits,   &kind::divider,       &kind::trim,  &kind::joined,
     };
     return all;
 }

@@ -11,6 +11,8 @@ inline const WarmPart warm_winding{"winding", 363.15, "usual surface limit of a 
 
 extern const Kind replace;
 extern const Kind module;
+extern const Kind rehouse;
+extern const Kind panel;
 extern const Kind rewind;
 extern const Kind current_limit;
 extern const Kind windings;

@@ -76,8 +76,8 @@ std::string tiled(const std::string& drawing, const std::string& title, std::str
     const double dy = sheet::margin + head - tile.row * (room_y - overlap);
     const bool many = tile.down * tile.across > 1;
     std::string svg = sheet::begin();
-    svg += "<g transform='translate(" + significant(dx, 7) + "," + significant(dy, 7) + ")'>" + drawing +
-           "</g>";
+    svg +=
+        "<g transform='translate(" + significant(dx, 7) + "," + significant(dy, 7) + ")'>" + drawing + "</g>";
     if (many)
         svg += covers() + marks(tile);
     svg += titles(title, seen_from, many ? 150.0 : room_x);

@@ -21,8 +21,8 @@ struct TemplateSheets
 inline constexpr std::string_view seen_from_above = "seen from above";
 inline constexpr std::string_view seen_from_front = "seen from the front";
 
-/// Of a plane whose x runs to the right and whose y runs upwards on the paper. Lengths that end in `_m` are in
-/// metres, all others in millimetres on the paper.
+/// Of a plane whose x runs to the right and whose y runs upwards on the paper. Lengths that end in `_m` are
+/// in metres, all others in millimetres on the paper.
 class SheetDrawing
 {
 public:

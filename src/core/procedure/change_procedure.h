@@ -49,10 +49,14 @@ public:
     std::optional<TestLoad> loadFor(double share) const;
     /// From here on the unit is as planned: sources, reservoirs and droop are those after the change.
     void pastTheChange();
+    /// What each kind in the plan has to do at this place.
+    void each(std::function<void(ChangeProcedure&)> Work::*at);
 
     // Power in the middle of the change: made safe before and after
     void makeSafe(const std::string& prefix, Stage stage);
     void retestMains(const std::string& prefix);
+    /// Something of the mains side was worked on, and earth and insulation not measured since.
+    bool mainsTouched() const;
     void tieEnable(Stage stage);
     void limiterIn(const std::string& id, Stage stage, const std::string& more);
     void limiterOut(const std::string& id, Stage stage);
@@ -133,8 +137,6 @@ private:
     bool worksOnMains() const;
     /// Earth and insulation were measured again, and nothing was worked on since.
     bool mainsRetested() const;
-    /// What each kind in the plan has to do at this place.
-    void each(std::function<void(ChangeProcedure&)> Work::*at);
 
     // steps_valves.cpp
     std::string noLoadWords() const;

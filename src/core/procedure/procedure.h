@@ -301,6 +301,12 @@ struct Work
     std::function<void(ChangeProcedure&)> before = {};
     /// The steps that fit it.
     std::function<void(ChangeProcedure&)> fit = {};
+    /// After everything is fitted.
+    std::function<void(ChangeProcedure&)> close = {};
+    /// Where units come in: to them and to their case, dead on the bench, before their first power.
+    std::function<void(ChangeProcedure&)> on_bench = {};
+    /// While an adjustable module runs alone on the bench, behind the limiter.
+    std::function<void(ChangeProcedure&)> alone = {};
     /// Behind the limiter, before anything else is read.
     std::function<void(ChangeProcedure&)> at_first_power = {};
     /// At full mains, without load.

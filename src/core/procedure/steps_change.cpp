@@ -31,7 +31,7 @@ void ChangeProcedure::fitParts()
     else if (!m_work.changes)
         add("change.fit", Stage::Change, StepKind::Look, "Nothing is planned yet",
             "Choose in Plan what to change.");
-    for (const auto at : {&Work::before, &Work::fit})
+    for (const auto at : {&Work::before, &Work::fit, &Work::close})
         for (const Work& work : m_work.kinds)
             if (work.*at && !(barred && work.inside))
                 (work.*at)(*this);
@@ -71,6 +71,12 @@ bool ChangeProcedure::mainsRetested() const
     return m_retested_at &&
            std::none_of(m_steps.begin() + static_cast<std::ptrdiff_t>(*m_retested_at), m_steps.end(),
                         [](const Step& step) { return step.is(Does::WorkMainsSide); });
+}
+
+bool ChangeProcedure::mainsTouched() const
+{
+    return std::any_of(m_steps.begin() + static_cast<std::ptrdiff_t>(m_retested_at.value_or(0)), m_steps.end(),
+                       [](const Step& step) { return step.is(Does::WorkMainsSide); });
 }
 
 /// After work on the mains side, before the next power.

@@ -4,16 +4,15 @@
 #include "core/supply/shelf_text.h"
 #include "core/values/figures.h"
 #include "ui/fields/job_table.h"
+#include "ui/fields/lengths.h"
 #include "ui/fields/value_field.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QFormLayout>
 #include <QLabel>
 #include <QLineEdit>
-#include <QRegularExpression>
 #include <QVBoxLayout>
 #include <algorithm>
-#include <cmath>
 
 namespace offshoot::ui {
 
@@ -24,21 +23,6 @@ namespace {
 constexpr double mm = 1e-3;
 
 QString mmText(double m) { return qs(millimetres(m)); }
-
-/// "12, 30" or "12, 30, 5" in millimetres.
-std::vector<double> numbersIn(const QString& text)
-{
-    std::vector<double> all;
-    static const QRegularExpression between(u"[\\s,;/x×]+"_s);
-    for (const QString& part : text.split(between, Qt::SkipEmptyParts)) {
-        bool number = false;
-        const double value = part.toDouble(&number);
-        if (!number || !std::isfinite(value))
-            return {};
-        all.push_back(value * mm);
-    }
-    return all;
-}
 
 using BoxesAt = std::vector<NamedBox> CaseSpace::*;
 
@@ -76,7 +60,7 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
                            return u"%1, %2, %3"_s.arg(mmText(b.x_m), mmText(b.y_m), mmText(b.z_m));
                        },
                    .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
-                       const auto n = numbersIn(text);
+                       const auto n = lengthsIn(text);
                        if (n.size() != 2 && n.size() != 3)
                            return CaseTab::tr(
                                "from the left and the front wall, and above the floor: 150, 90, 0");
@@ -140,7 +124,7 @@ TableSpec holesSpec()
                            return u"%1, %2"_s.arg(mmText(h.x_m), mmText(h.y_m));
                        },
                    .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
-                       const auto n = numbersIn(text);
+                       const auto n = lengthsIn(text);
                        if (n.size() != 2)
                            return CaseTab::tr("its middle from the left and the front wall: 78, 58");
                        hole(job, row).x_m = n[0];
@@ -151,7 +135,7 @@ TableSpec holesSpec()
         .title = CaseTab::tr("⌀, mm"),
         .get = [](const Job& job, std::size_t row) { return mmText(job.found.space->holes.at(row).d_m); },
         .set = [hole](Job& job, std::size_t row, const QString& text) -> QString {
-            const auto n = numbersIn(text);
+            const auto n = lengthsIn(text);
             if (n.size() != 1 || n[0] <= 0)
                 return CaseTab::tr("its diameter: 3.2");
             hole(job, row).d_m = n[0];
@@ -189,7 +173,7 @@ public:
         };
         connect(&session, &JobSession::changed, this, show);
         connect(this, &QLineEdit::editingFinished, this, [this, at, what, &session] {
-            const auto n = numbersIn(text());
+            const auto n = lengthsIn(text());
             const auto& space = session.job().found.space;
             if (!space && text().isEmpty())
                 return;

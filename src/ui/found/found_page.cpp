@@ -5,6 +5,7 @@
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/found/photos_page.h"
 #include "ui/found/rails_page.h"
 #include "ui/found/station_fields.h"
 #include "ui/found/units_page.h"
@@ -155,13 +156,16 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     name->setMaximumWidth(look.px(200));
     head->addWidget(name);
     head->addStretch();
-    addTabs(*head, {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Safe, then before-readings")},
+    addTabs(*head,
+            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photographs"),
+             tr("Safe, then before-readings")},
             [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(identify());
     m_stack->addWidget(new RailsPage(session, look));
     m_stack->addWidget(new UnitsPage(session, look));
+    m_stack->addWidget(new PhotosPage(session, look));
     m_stack->addWidget(m_steps);
     connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
     connect(&session, &JobSession::changed, this, [this] {

@@ -9,13 +9,13 @@
 #include <vector>
 
 class QAbstractButton;
-class QComboBox;
 class QStackedWidget;
 
 namespace offshoot::ui {
 
 /// The kinds of change there is a workspace for, in the order of its tabs.
 enum class PlanKind {
+    Ways,
     Retune,
     Trim,
     Load,
@@ -33,11 +33,13 @@ enum class PlanKind {
     Noise,
     Choose,
     Fit,
+    Panel,
     Wires,
-    Module
+    Module,
+    Rehouse
 };
 /// Kinds that are chosen among together.
-enum class PlanGroup { Output, Together, Mains, Replace };
+enum class PlanGroup { Ways, Output, Together, Mains, Replace };
 
 class PlanPage : public QWidget
 {
@@ -53,9 +55,10 @@ public:
 private:
     JobSession& m_session;
     Look& m_look;
+    void showGroup(PlanGroup group);
     void markPlanned();
 
-    QComboBox* m_group;
+    std::vector<QAbstractButton*> m_groups;
     QStackedWidget* m_stack;
     std::vector<QAbstractButton*> m_tabs;
     std::vector<QWidget*> m_pages; ///< made when first shown

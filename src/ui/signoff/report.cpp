@@ -6,13 +6,13 @@
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/look.h"
+#include "ui/photos.h"
 
 #include <QAbstractTextDocumentLayout>
+#include <QBuffer>
 #include <QCoreApplication>
-#include <QDir>
 #include <QFile>
 #include <QImage>
-#include <QMimeDatabase>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSvgRenderer>
@@ -56,8 +56,9 @@ struct Piece
 class Pages
 {
 public:
-    Pages(QPdfWriter& writer, const Report& report, const QString& folder)
-        : m_folder(folder)
+    Pages(QPdfWriter& writer, const Report& report, const Job& job, const QString& folder)
+        : m_job(job)
+        , m_folder(folder)
         , m_writer(writer)
         , m_width(writer.width())
         , m_height(writer.height() - foot_px)
@@ -181,7 +182,7 @@ private:
 
     void addPicture(const std::string& file)
     {
-        const QImage image(m_folder.absoluteFilePath(qs(file)));
+        const QImage image = pinnedPhoto(m_job, m_folder, file);
         if (image.isNull())
             return addText(tr("The photograph is gone."), 10, false, 4, false);
         const QSizeF size = QSizeF(image.size()).scaled(m_width * 0.7, m_height * 0.45, Qt::KeepAspectRatio);
@@ -252,7 +253,8 @@ private:
         painter.drawText(QRectF(0, m_height + 12, m_width, 30), Qt::AlignLeft, cut);
     }
 
-    QDir m_folder; ///< of the job, for its photographs
+    const Job& m_job;
+    QString m_folder; ///< of the job, for its photographs
     QPdfWriter& m_writer;
     double m_width;
     double m_height;
@@ -281,15 +283,17 @@ QString reportHtml(const Job& job, const Evaluation& e, const ChainRun* run, con
     for (ReportBlock& block : report.blocks) {
         if (block.kind != ReportBlockKind::Picture)
             continue;
-        QFile file(QDir(folder).absoluteFilePath(qs(block.html)));
-        if (!file.open(QIODevice::ReadOnly)) {
+        const QImage image = pinnedPhoto(job, folder, block.html);
+        if (image.isNull()) {
             block.kind = ReportBlockKind::Text;
             block.html = tr("The photograph is gone.").toStdString();
             continue;
         }
-        const QString type = QMimeDatabase().mimeTypeForFile(file.fileName()).name();
+        QBuffer jpeg;
+        jpeg.open(QIODevice::WriteOnly);
+        image.save(&jpeg, "JPG");
         block.html =
-            u"data:%1;base64,%2"_s.arg(type, QString::fromLatin1(file.readAll().toBase64())).toStdString();
+            u"data:image/jpeg;base64,%1"_s.arg(QString::fromLatin1(jpeg.data().toBase64())).toStdString();
     }
     return qs(offshoot::reportHtml(report));
 }
@@ -337,7 +341,7 @@ void writeReportPdf(const QString& path, const Job& job, const Evaluation& e, co
     writer.setPageMargins(QMarginsF(16, 16, 16, 18), QPageLayout::Millimeter);
     writer.setTitle(qs(job.title));
     const Report report = reportOf(job, e, run);
-    Pages(writer, report, folder).paint();
+    Pages(writer, report, job, folder).paint();
 }
 
 } // namespace offshoot::ui

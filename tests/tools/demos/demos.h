@@ -178,6 +178,8 @@ void describeSearchlight(Job& job);
 void workSearchlight(Bench& bench);
 void describeWindRecorder(Job& job);
 void workWindRecorder(Bench& bench);
+void describeSampleBath(Job& job);
+void workSampleBath(Bench& bench);
 
 /// The station's drawer, and its box of power resistors.
 std::vector<StockItem> drawer(const char* name);

@@ -212,6 +212,7 @@ void planModule(Job& job, const ShelfEntry& entry)
     made.dummy_load = job.plan.dummy_load;
     made.limiter = job.plan.limiter;
     made.connection = job.plan.connection;
+    made.panel = job.plan.panel;
     made.max_parts = job.plan.max_parts;
     made.unknown = job.plan.unknown;
     made.module = ModulePlan{.entry = entry, .set_v = in ? in->output.v : entry.unit.outputs.front().v};

@@ -63,7 +63,9 @@ Rail plannedRail(const Rail& found, const ReplacePlan& plan, double ambient_k)
 /// Of an open board what is inside can be reached, and has to be proven; of any other its outputs alone.
 void setReach(const Supply& found, const ReplacePlan& plan, Supply& supply)
 {
-    const auto open = [](const ReplacingUnit& unit) { return unit.entry.mounting == Mounting::OpenBoard; };
+    const auto open = [](const ReplacingUnit& unit) {
+        return unit.entry.mounting == Mounting::OpenBoard || unit.entry.mounting == Mounting::Module;
+    };
     const bool any_open = std::ranges::any_of(plan.units, open);
     const bool plugs = std::ranges::all_of(
         plan.units, [](const ReplacingUnit& unit) { return unit.entry.mounting == Mounting::Adapter; });
@@ -238,7 +240,22 @@ std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const C
 /// Set inside the range on its plate, the new unit's own papers answer for the parts in it.
 bool answers(const ConsequenceRow& row)
 {
-    return !row.limit && (row.id == RowId::OutputCapacitorVoltage || row.id == RowId::TripVoltage);
+    switch (row.id) {
+    case RowId::OutputReach: // by what its feed lets it reach
+    case RowId::InputHeadroom:
+    case RowId::BoostFloor:
+    case RowId::Dropout:
+        return true;
+    case RowId::OutputCapacitorVoltage:
+    case RowId::TripVoltage:
+    case RowId::SwitchVoltage:
+    case RowId::RectifierReverse:
+    case RowId::BulkVoltage:
+    case RowId::SwitchPeakCurrent:
+        return !row.limit;
+    default:
+        return false;
+    }
 }
 
 void schools(const Job& job, const Figures& /*figures*/, FiguresOf /*figuresOf*/, std::vector<School>& all)
@@ -254,6 +271,7 @@ Work work(const Job& job, const Figures& figures)
     return {.inside = false,
             .on_mains_side = !job.found.dcFed() && !outside,
             .fit = replaceSteps,
+            .close = closeReplacement,
             .at_first_power = readAtConnectors,
             .set = setNewUnits,
             .warm = WarmPart{"unit", 343.15, "usual surface limit of a caged unit"}};

@@ -2,6 +2,7 @@
 #include "core/job/readings.h"
 #include "core/judge/row_maker.h"
 #include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/reach.h"
 #include "core/kinds/replace/replace_view.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
@@ -80,6 +81,12 @@ private:
                             ? "the old unit had none: whether there is an earth is not known"
                             : "its class has what it needs",
                         name));
+        if (own.entry.standby_w)
+            add(planRow(
+                RowId::NewStandby, {.value = own.entry.standby_w, .verdict = Verdict::Fits, .fits_to = 1},
+                "in its papers; nothing here limits it", watts(*own.entry.standby_w) + ", all day", name));
+        if (const auto reach = reachOf(m_job.found, own.entry))
+            headroom(*reach, own, name);
         for (const IdleOutput& idle : matched.idle)
             add(planRow(
                 RowId::NewLeast,
@@ -88,6 +95,21 @@ private:
                 "a dummy load of " + amps(idle.dummy_a), name + ", " + idle.output));
         if (matched.floating_verdict)
             bond(*matched.floating_verdict, own, name);
+    }
+
+    /// What the feed leaves above a module's output, against what it needs.
+    void headroom(const Reach& reach, const ReplacingUnit& own, const std::string& name)
+    {
+        const double set_v = own.rails.front().set_v;
+        Judged judged{.verdict = within(set_v, reach.min_v, reach.max_v) ? Verdict::Fits : Verdict::Breaks,
+                      .fits_to = 1};
+        if (own.entry.converts == ModuleKind::Linear || own.entry.converts == ModuleKind::Buck) {
+            judged.value = *m_job.found.direct.min_v - set_v;
+            judged.limit = own.entry.headroom_v;
+        }
+        add(planRow(
+            RowId::ModuleHeadroom, judged, "the lowest feed less the output, against the headroom it needs",
+            "it reaches " + volts(reach.min_v) + " to " + volts(reach.max_v) + ": " + reach.because, name));
     }
 
     /// A bond inside a case that does not open stays.

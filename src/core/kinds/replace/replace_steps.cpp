@@ -1,5 +1,6 @@
 // Out with the old unit, the new one met alone, mounted, wired wire by wire: earth first.
 #include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/reach.h"
 #include "core/kinds/replace/replace_view.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
@@ -53,12 +54,35 @@ public:
         takeOut();
         inspectKept();
         m_p.pastTheChange();
+        m_p.each(&Work::on_bench);
         for (std::size_t unit = 0; unit < m_plan.units.size(); ++unit)
             meetAlone(unit);
         for (std::size_t unit = 0; unit < m_plan.units.size(); ++unit)
             mount(unit);
         connect();
-        finish();
+    }
+
+    void close()
+    {
+        const std::string left =
+            listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.terminal || !w.judged; });
+        if (m_outside)
+            return;
+        if (!left.empty()) {
+            Step& cap = add("capped", StepKind::Touch, "Cap what is left over",
+                            "Each by itself, insulated and tied back, its tag on: " + left + ".",
+                            {Does::WorkOutputSide});
+            cap.parts = {left};
+        }
+        add("tug", StepKind::Touch, "Tug every wire",
+            "One at a time, as hard as a finger can: none moves in its terminal, no strand stands out, no "
+            "insulation is under a screw.",
+            {Does::TugTest});
+        if (!m_p.job().found.opens())
+            return;
+        add("lid", StepKind::Touch, "Hold the lid on and look in from the side",
+            "Nothing is pressed: no wire, no terminal, no switch that was turned round. Then take it off "
+            "again.");
     }
 
 private:
@@ -149,6 +173,8 @@ private:
         m_p.power("change." + id + ".power", Stage::Change, true,
                   name(unit) + " alone on the bench, a light resistive load on each output", 1);
         readAlone(own, name(unit), id);
+        if (plannedModule(m_p.job()) == &own)
+            m_p.each(&Work::alone);
         m_p.makeSafe("change." + id, Stage::Change);
         m_p.limiterOut("change." + id + ".limiter_out", Stage::Change);
     }
@@ -226,7 +252,7 @@ private:
         if (m_plan.units[unit].entry.mounting == Mounting::Adapter) {
             add(id + ".lead", StepKind::Touch, "Lay " + name(unit) + " on the bench",
                 "Its plug stays out; a light resistive load on its lead.");
-            if (!(m_was_outside && m_outside))
+            if (!(m_was_outside && m_outside) || m_p.mainsTouched())
                 m_p.retestMains("change." + id);
             return;
         }
@@ -375,29 +401,6 @@ private:
             step.cautions = {Caution::FixedWiring};
     }
 
-    void finish()
-    {
-        const std::string left =
-            listedWires(m_wiring.wires, [](const PlannedWire& w) { return !w.terminal || !w.judged; });
-        if (m_outside)
-            return;
-        if (!left.empty()) {
-            Step& cap = add("capped", StepKind::Touch, "Cap what is left over",
-                            "Each by itself, insulated and tied back, its tag on: " + left + ".",
-                            {Does::WorkOutputSide});
-            cap.parts = {left};
-        }
-        add("tug", StepKind::Touch, "Tug every wire",
-            "One at a time, as hard as a finger can: none moves in its terminal, no strand stands out, no "
-            "insulation is under a screw.",
-            {Does::TugTest});
-        if (!m_p.job().found.opens())
-            return;
-        add("lid", StepKind::Touch, "Hold the lid on and look in from the side",
-            "Nothing is pressed: no wire, no terminal, no switch that was turned round. Then take it off "
-            "again.");
-    }
-
     ChangeProcedure& m_p;
     const ReplacePlan& m_plan;
     const WiringView m_wiring;
@@ -438,6 +441,8 @@ std::string enableWords(EnablePin pin)
 
 void replaceSteps(ChangeProcedure& procedure) { ReplaceSteps(procedure).run(); }
 
+void closeReplacement(ChangeProcedure& procedure) { ReplaceSteps(procedure).close(); }
+
 void readAtConnectors(ChangeProcedure& procedure)
 {
     const WiringView wiring = wiringView(procedure.job());
@@ -457,6 +462,17 @@ void readAtConnectors(ChangeProcedure& procedure)
     procedure.outputCautions(step);
 }
 
+namespace {
+
+bool onFront(const Job& job)
+{
+    return job.plan.rehouse && plannedModule(job) != nullptr &&
+           std::ranges::any_of(job.plan.rehouse->pots,
+                               [](const BroughtOut& pot) { return pot.sets == PotSets::Volts; });
+}
+
+} // namespace
+
 void setNewUnits(ChangeProcedure& procedure)
 {
     std::string goals;
@@ -472,7 +488,9 @@ void setNewUnits(ChangeProcedure& procedure)
     Step& step =
         procedure.add("bringup.set", Stage::BringUp, StepKind::Adjust, "Set " + goals,
                       (full ? "Full load switched on: " + full->text() + ". " : std::string()) +
-                          "Insulated trimming tool, slowly, after it has run warm; watch every rail. "
+                          std::string(onFront(procedure.job()) ? "By the potentiometer on the front, "
+                                                               : "Insulated trimming tool, ") +
+                          "slowly, after it has run warm; watch every rail. "
                           "Under the real load it is looked at once more.",
                       {Does::Adjust, Does::ReadOutput});
     step.parts = {goals};

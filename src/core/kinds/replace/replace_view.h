@@ -13,6 +13,8 @@ namespace offshoot {
 std::vector<ConsequenceRow> replaceRows(const Job& job, const Figures& figures);
 /// The steps that take the old unit out and put the new ones in.
 void replaceSteps(ChangeProcedure& procedure);
+/// What is left over, tugged wires, the lid held on: once everything is connected.
+void closeReplacement(ChangeProcedure& procedure);
 /// Behind the limiter, in place: every wire at its unplugged connector, against the card.
 void readAtConnectors(ChangeProcedure& procedure);
 /// Set points under the load, warm.

@@ -63,7 +63,8 @@ TemplateSheets drillTemplate(const Job& job, std::size_t unit)
         drawing.old(hole);
     for (const DrilledHole& hole : at.view.now->drill)
         drawing.drilled(hole.hole, sizeWords(hole.hole) + (hole.spoiled ? ", near an old hole" : ""));
-    return drawing.sheets("Drill template for " + at.unit->entry.unit.name + ": " + job.title, seen_from_above);
+    return drawing.sheets("Drill template for " + at.unit->entry.unit.name + ": " + job.title,
+                          seen_from_above);
 }
 
 TemplateSheets adapterPlate(const Job& job, std::size_t unit)
@@ -116,7 +117,8 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
                         std::min(box.y_m + box.dy_m, y1) - std::max(box.y_m, y0), grey, 0.2, "1 1");
             drawing.words(box.x_m, box.y_m, "cut out for " + box.name);
         }
-    return drawing.sheets("Adapter plate for " + at.unit->entry.unit.name + ": " + job.title, seen_from_above);
+    return drawing.sheets("Adapter plate for " + at.unit->entry.unit.name + ": " + job.title,
+                          seen_from_above);
 }
 
 } // namespace offshoot

@@ -1,6 +1,7 @@
 #include "core/kinds/replace/wanted.h"
 
 #include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/reach.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -126,8 +127,11 @@ std::optional<UnitsOption> plannedMatch(const Job& job)
         return std::nullopt;
     const std::vector<ReplacingUnit>& units = job.plan.replace->units;
     std::vector<ShelfUnit> shelf;
-    for (const ReplacingUnit& unit : units)
+    std::vector<ShelfEntry> entries;
+    for (const ReplacingUnit& unit : units) {
         shelf.push_back(unit.entry.unit);
+        entries.push_back(unit.entry);
+    }
     std::vector<ServedBy> served;
     const auto place = [&](const WantedRail& rail) -> std::optional<ServedBy> {
         for (std::size_t u = 0; u < units.size(); ++u)
@@ -146,6 +150,7 @@ std::optional<UnitsOption> plannedMatch(const Job& job)
     UnitsOption option = matchAs(*wanted, shelf, served);
     if (job.found.earth_class != EarthClass::ClassI)
         doubtEarth(option, shelf);
+    boundByFeed(option, job.found, entries);
     return option;
 }
 
@@ -235,6 +240,8 @@ void planReplacement(Job& job, ReplacePlan plan)
 {
     Plan made;
     made.wire = job.plan.wire;
+    made.panel = job.plan.panel;
+    made.rehouse = job.plan.rehouse;
     made.max_parts = job.plan.max_parts;
     made.unknown = job.plan.unknown;
     if (job.plan.replace) {

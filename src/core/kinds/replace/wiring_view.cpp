@@ -352,6 +352,38 @@ std::string functionWords(const Wire& wire)
     }
 }
 
+namespace {
+
+/// What of the front it comes from or goes through.
+std::string frontWords(const std::optional<PanelPlan>& panel, const Wire& wire)
+{
+    if (!panel)
+        return {};
+    std::vector<std::string> through;
+    switch (wire.function) {
+    case WireFunction::Line:
+    case WireFunction::Neutral:
+        through = throughFront(*panel, true, wire.function == WireFunction::Neutral);
+        break;
+    case WireFunction::Feed:
+        through = throughFront(*panel, false);
+        break;
+    case WireFunction::Output:
+    case WireFunction::Return:
+        if (const PanelItem* post = postOf(*panel, wire.rail, wire.function == WireFunction::Return))
+            return ", from " + post->name + " on the front";
+        break;
+    default:
+        break;
+    }
+    std::string text;
+    for (const std::string& name : through)
+        text += (text.empty() ? ", through " : ", ") + name;
+    return text;
+}
+
+} // namespace
+
 WiringView wiringView(const Job& job)
 {
     Mapped mapped{};
@@ -366,8 +398,10 @@ WiringView wiringView(const Job& job)
             mapped.view.wires, [&](const PlannedWire& other) { return other.wire.name == wire.name; });
         if (again) // a name stands for one wire
             return;
-        mapped.view.wires.push_back(
-            {.wire = wire, .added = added, .words = functionWords(wire), .verdict = Verdict::Unknown});
+        mapped.view.wires.push_back({.wire = wire,
+                                     .added = added,
+                                     .words = functionWords(wire) + frontWords(job.plan.panel, wire),
+                                     .verdict = Verdict::Unknown});
         mapped.input.wires.push_back(oldWire(wire, added, job, units));
     };
     for (const Wire& wire : job.found.wires)

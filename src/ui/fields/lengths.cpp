@@ -1,0 +1,25 @@
+#include "ui/fields/lengths.h"
+
+#include <QRegularExpression>
+#include <cmath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+std::vector<double> lengthsIn(const QString& text)
+{
+    constexpr double mm = 1e-3;
+    std::vector<double> all;
+    static const QRegularExpression between(u"[\\s,;/x×⌀]+"_s);
+    for (const QString& part : text.split(between, Qt::SkipEmptyParts)) {
+        bool number = false;
+        const double value = part.toDouble(&number);
+        if (!number || !std::isfinite(value))
+            return {};
+        all.push_back(value * mm);
+    }
+    return all;
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,12 @@
+// Lengths in millimetres, several in one line.
+#pragma once
+
+#include <QString>
+#include <vector>
+
+namespace offshoot::ui {
+
+/// Metres: "12, 30", "12, 30, 5" or "45.5x26.5" in millimetres. Empty where it does not read.
+std::vector<double> lengthsIn(const QString& text);
+
+} // namespace offshoot::ui
