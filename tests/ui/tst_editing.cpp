@@ -257,10 +257,12 @@ private Q_SLOTS:
         QFETCH(QString, file);
         Driver d(open(file));
         d.visit();
-        if (!d.job().found.space) // what is in a case has a place only when there is one
-            d.window->session().edit(u"a case"_s, [](Job& job) {
-                job.found.space = CaseSpace{.inside = {0.3, 0.2, 0.1}};
-            });
+        // What is in a case, on a front or brought out has a place only when there is one.
+        d.window->session().edit(u"a case"_s, [](Job& job) {
+            job.found.space = CaseSpace{.inside = {0.3, 0.2, 0.1}};
+            job.plan.panel = PanelPlan{.width_m = 0.3, .height_m = 0.1};
+            job.plan.rehouse = RehousePlan{};
+        });
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
             if (!model->spec().add)

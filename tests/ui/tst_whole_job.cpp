@@ -1,9 +1,11 @@
 // One whole job through the real window, by keys and clicks: a tide gauge's 12 V supply brought to 13.8 V,
 // from an empty window to the signed-off report. Nothing here is in the demo data.
 #include "ui/driver.h"
+#include "ui/fields/option_list.h"
 #include "ui/frame/header_bar.h"
 #include "ui/signoff/report.h"
 #include "ui/test_folder.h"
+#include "ui/ways/ways_page.h"
 
 using namespace offshoot;
 using namespace offshoot::test;
@@ -158,8 +160,24 @@ private Q_SLOTS:
             QVERIFY(doStep(d));
         QVERIFY(d.evaluation().before.has_value());
 
-        // Plan: look with the arrows, plan with Enter
+        // Plan: the way first, its page opens with the best candidate; then look with the arrows, plan with
+        // Enter
         d.stage(3);
+        auto* ways = d.find<ui::OptionList>(u"Ways, best first"_s);
+        const auto* ways_page = d.window->findChild<ui::WaysPage*>();
+        QTRY_VERIFY(!ways_page->working() && ways->model()->rowCount() > 0);
+        ways->setFocus();
+        QTest::keyClick(ways, Qt::Key_Home);
+        const auto at_divider = [ways] {
+            return ways->currentIndex().data(Qt::DisplayRole).toString().startsWith(u"Retune the divider"_s);
+        };
+        for (int i = 0; i < ways->model()->rowCount() && !at_divider(); ++i)
+            QTest::keyClick(ways, Qt::Key_Down);
+        QVERIFY(at_divider());
+        QTest::keyClick(ways, Qt::Key_Return);
+        QVERIFY(d.job().plan.chosen.has_value());
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QVERIFY(!d.job().plan.chosen.has_value());
         auto* candidates = d.find<QListView>(u"candidates"_s);
         candidates->setFocus();
         QTest::keyClick(candidates, Qt::Key_Home);

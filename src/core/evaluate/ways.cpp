@@ -467,6 +467,16 @@ std::string_view wayWords(Way way)
     return words.at(static_cast<std::size_t>(way));
 }
 
+std::string wayName(const WorkedWay& way)
+{
+    std::string name(wayWords(way.way));
+    if (way.way == Way::Divider && way.plan && way.plan->rewind)
+        name += ", and rewind";
+    if (way.way == Way::Divider && way.plan && way.plan->dummy_load)
+        name += ", with a dummy load";
+    return name;
+}
+
 double minutesOf(const Evaluation& evaluation, int joints)
 {
     constexpr double joint_min = 6;
@@ -538,8 +548,7 @@ WaysSentence waysSentence(const Job& job, const std::vector<WorkedWay>& ways)
                 wanted.push_back(unread.what);
     }
     for (const std::string& what : wanted)
-        made.decides +=
-            (made.decides.empty() ? "Between the first ones decides what is not read yet: " : ", ") + what;
+        made.decides += (made.decides.empty() ? "Still to read for the first ones: " : ", ") + what;
     if (!made.decides.empty())
         made.decides += '.';
     return made;

@@ -74,6 +74,9 @@ struct WorkedWay
     std::optional<Plan> plan = {};  ///< what would be planned; nothing where it cannot be
 };
 
+/// Its words, and what else it needs: "Retune the divider, and rewind".
+std::string wayName(const WorkedWay& way);
+
 /// Each of the job without its plan. Those that are concerned first; of these by verdict, by whether the
 /// mains side stays closed, by minutes. Of an empty shelf nothing can be put in the old one's place.
 std::vector<WorkedWay> waysOf(const Job& job, const std::vector<ShelfEntry>& shelf);

@@ -130,7 +130,7 @@ void PanelPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setBrush(Qt::NoBrush);
     const QRectF panel(at(0, m_panel->height_m), at(m_panel->width_m, 0));
     painter.drawRect(panel);
-    paintText(painter, QRectF(panel.left(), panel.bottom() + 1, panel.width(), m_look.px(17)),
+    paintText(painter, QRectF(panel.left(), panel.top() - m_look.px(19), panel.width(), m_look.px(17)),
               tr("from the front, %1 × %2 mm%3")
                   .arg(qs(millimetres(m_panel->width_m)), qs(millimetres(m_panel->height_m)),
                        m_panel->fresh ? tr(", new") : QString()),

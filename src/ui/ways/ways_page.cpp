@@ -31,6 +31,36 @@ QString timeText(double minutes)
 
 } // namespace
 
+/// A line that is cut where it is too long, whole on hover.
+class ElidedLine : public QWidget
+{
+public:
+    explicit ElidedLine(Look& look)
+        : m_look(look)
+    {
+        setFixedHeight(look.px(18));
+    }
+    void show(const QString& text)
+    {
+        m_text = text;
+        setToolTip(text);
+        setAccessibleName(text);
+        setVisible(!text.isEmpty());
+        update();
+    }
+
+protected:
+    void paintEvent(QPaintEvent* /*event*/) override
+    {
+        QPainter painter(this);
+        paintText(painter, rect(), m_text, m_look.caption(), m_look.colours().softInk);
+    }
+
+private:
+    Look& m_look;
+    QString m_text;
+};
+
 /// Over the lanes, what the band in them is.
 class WindowLabel : public QWidget
 {
@@ -64,10 +94,9 @@ private:
 
 WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
-    , m_decides(caption({}))
+    , m_decides(new ElidedLine(look))
     , m_ruler(new WindowLabel(look))
-    , m_others(caption({}))
-    , m_all(new QCheckBox(tr("Show those too")))
+    , m_all(new QCheckBox)
     , m_options(new OptionList(
           tr("Ways, best first"), look, 48,
           [this](QPainter& painter, const QRectF& box, int row) { paintWay(painter, box, row); },
@@ -78,10 +107,10 @@ WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(m_decides);
     column->addWidget(m_ruler);
     column->addWidget(m_options, 1);
-    column->addWidget(m_others);
     auto* foot = new QHBoxLayout;
     foot->addWidget(m_all);
-    foot->addWidget(caption(tr("↑ ↓ look · Enter plans it and opens its page · minutes are a guide")), 1);
+    foot->addStretch();
+    foot->addWidget(new QLabel(tr("↑ ↓ look · Enter plans it")));
     column->addLayout(foot);
     body().addLayout(column);
     connect(m_all, &QCheckBox::toggled, this, &WaysPage::showWays);
@@ -121,8 +150,7 @@ void WaysPage::take(std::vector<WorkedWay> ways)
     m_ways = std::move(ways);
     const WaysSentence sentence = waysSentence(*m_for, m_ways);
     setSentence(qs(sentence.answer));
-    m_decides->setText(qs(sentence.decides));
-    m_decides->setVisible(!sentence.decides.empty());
+    m_decides->show(qs(sentence.decides));
     // The ruler holds the window and every reach that is not out of all proportion.
     const auto& target = m_for->need.target;
     m_low_v = target ? target->min_v : 0;
@@ -150,8 +178,10 @@ void WaysPage::showWays()
             m_shown.push_back(i);
         else
             others << qs(std::string(wayWords(m_ways[i].way))).toLower();
-    m_others->setText(tr("not asked for by this need: %1").arg(others.join(u", "_s)));
-    m_others->setVisible(!others.isEmpty());
+    const auto folded = std::ranges::count_if(m_ways, [](const WorkedWay& way) { return !way.concerned; });
+    m_all->setText(tr("Show the %1 that this need does not ask for").arg(folded));
+    m_all->setToolTip(others.join(u", "_s));
+    m_all->setVisible(folded > 0);
     m_options->setCount(static_cast<int>(m_shown.size()));
     if (m_options->current() < 0 && !m_shown.empty())
         m_options->follow(0);
@@ -229,8 +259,7 @@ void WaysPage::paintWay(QPainter& painter, const QRectF& box, int row) const
     const QRectF ruler(box.left() + box.width() * ruler_from, box.top(),
                        box.width() * (ruler_to - ruler_from), box.height());
     const QRectF name(left, top, ruler.left() - left - m_look.px(8), line);
-    paintText(painter, name, qs(std::string(wayWords(way->way))), m_look.font(14, true),
-              dim ? c.softInk : c.ink);
+    paintText(painter, name, qs(wayName(*way)), m_look.font(14, true), dim ? c.softInk : c.ink);
     paintText(painter, name.translated(0, line), qs(way->how), m_look.font(13), dim ? c.softInk : c.planned);
     paintReach(painter, ruler, *way);
     const double effort = m_look.px(effort_px);
@@ -269,7 +298,7 @@ QString WaysPage::wayText(int row) const
     const WorkedWay* way = at(row);
     if (way == nullptr)
         return {};
-    QString text = tr("%1: %2").arg(qs(std::string(wayWords(way->way))), verdictWord(way->verdict));
+    QString text = tr("%1: %2").arg(qs(wayName(*way)), verdictWord(way->verdict));
     if (!way->how.empty())
         text += u", "_s + qs(way->how);
     if (way->reaches)

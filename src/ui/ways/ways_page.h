@@ -8,10 +8,10 @@
 #include "ui/plan/workspace_page.h"
 
 class QCheckBox;
-class QLabel;
 
 namespace offshoot::ui {
 
+class ElidedLine;
 class OptionList;
 class WindowLabel;
 
@@ -46,9 +46,8 @@ private:
     std::vector<std::size_t> m_shown; ///< of the ways those in the list
     double m_low_v = 0;
     double m_high_v = 1;
-    QLabel* m_decides;
+    ElidedLine* m_decides;
     WindowLabel* m_ruler;
-    QLabel* m_others; ///< ways that nothing asks for, by name
     QCheckBox* m_all;
     OptionList* m_options;
     Background m_work;
