@@ -75,8 +75,8 @@ bool ChangeProcedure::mainsRetested() const
 
 bool ChangeProcedure::mainsTouched() const
 {
-    return std::any_of(m_steps.begin() + static_cast<std::ptrdiff_t>(m_retested_at.value_or(0)), m_steps.end(),
-                       [](const Step& step) { return step.is(Does::WorkMainsSide); });
+    return std::any_of(m_steps.begin() + static_cast<std::ptrdiff_t>(m_retested_at.value_or(0)),
+                       m_steps.end(), [](const Step& step) { return step.is(Does::WorkMainsSide); });
 }
 
 /// After work on the mains side, before the next power.
