@@ -1,5 +1,5 @@
 // Consequences of the demo job against hand formulas, the tables behind them, and what must hold always.
-#include "core/evaluate/stations.h"
+#include "core/supply/power_path.h"
 #include "core/judge/consequences.h"
 #include "support/support.h"
 
@@ -207,7 +207,7 @@ private Q_SLOTS:
             const auto station = static_cast<Station>(i);
             QVERIFY2(with_rows.contains(station) || !reasonWithoutRows(station, Topology::Flyback).empty(),
                      word(station).data());
-            QVERIFY(!stationName(station).empty());
+            QVERIFY(!stationName(station, Supply{}).empty());
         }
     }
 

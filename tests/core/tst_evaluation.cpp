@@ -2,6 +2,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/mains_bearing.h"
+#include "core/evaluate/stations.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/planned.h"
 #include "core/kinds/school.h"
@@ -12,6 +13,7 @@
 #include <algorithm>
 
 using namespace offshoot;
+using namespace Qt::StringLiterals;
 
 namespace {
 
@@ -152,6 +154,39 @@ private Q_SLOTS:
         QVERIFY(!e.energy.missing.empty());
         QVERIFY(e.isolation.assumed);
         QVERIFY(!e.blocks.empty());
+    }
+
+    /// Each kind of supply has its own stations, in the order of its energy.
+    void pathOfEachKind_data()
+    {
+        QTest::addColumn<int>("topology");
+        QTest::addColumn<QStringList>("names");
+        const auto row = [](Topology topology, const QStringList& names) {
+            QTest::addRow("%s", word(topology).data()) << static_cast<int>(topology) << names;
+        };
+        row(Topology::Flyback,
+            {u"Mains"_s, u"Fuse"_s, u"Inrush"_s, u"Input"_s, u"Reservoir"_s, u"Switch"_s, u"Feedback"_s,
+             u"Transformer"_s, u"Rectifier"_s, u"Smoothing"_s, u"Cable"_s, u"Beacon"_s});
+        row(Topology::SeriesPass,
+            {u"Mains"_s, u"Fuse"_s, u"Inrush"_s, u"Transformer"_s, u"Rectifier"_s, u"Reservoir"_s,
+             u"Regulator"_s, u"Feedback"_s, u"Smoothing"_s, u"Cable"_s, u"Beacon"_s});
+        row(Topology::Unregulated, {u"Mains"_s, u"Fuse"_s, u"Inrush"_s, u"Transformer"_s, u"Rectifier"_s,
+                                    u"Reservoir"_s, u"Smoothing"_s, u"Cable"_s, u"Beacon"_s});
+        row(Topology::Buck, {u"Feed"_s, u"Fuse"_s, u"Reservoir"_s, u"Switch"_s, u"Feedback"_s, u"Rectifier"_s,
+                             u"Smoothing"_s, u"Cable"_s, u"Beacon"_s});
+        row(Topology::SealedModule,
+            {u"Mains"_s, u"Fuse"_s, u"Closed unit"_s, u"Output"_s, u"Cable"_s, u"Beacon"_s});
+    }
+    void pathOfEachKind()
+    {
+        QFETCH(int, topology);
+        QFETCH(QStringList, names);
+        Job job = test::demoJob();
+        job.found.topology = static_cast<Topology>(topology);
+        QStringList shown;
+        for (const StationView& view : stationsShown(job, evaluated(job)))
+            shown << QString::fromStdString(view.name);
+        QCOMPARE(shown, names);
     }
 
     void everyStationHasWords()

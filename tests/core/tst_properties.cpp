@@ -1,8 +1,10 @@
 // What must hold for any input, drawn at random with fixed seeds: corners, CSV, log lines, whole evaluations.
 #include "core/evaluate/log_line.h"
+#include "core/supply/power_path.h"
 #include "support/support.h"
 
 #include <algorithm>
+#include <map>
 #include <random>
 
 using namespace offshoot;
@@ -200,6 +202,23 @@ private Q_SLOTS:
             }
             for (const StationView& station : e.stations)
                 QVERIFY(station.power_w >= 0 && station.loss_w >= -1e-9);
+            // Every row is spoken for on the path, and its power only ever falls along it.
+            std::map<Station, Verdict> worst;
+            for (const ConsequenceRow& row : e.consequences.rows) {
+                const Station at = spokenFor(e.path, row.station);
+                worst[at] = worst.contains(at) ? worse(worst[at], row.verdict) : row.verdict;
+            }
+            double power_w = 1e12;
+            for (const Station station : e.path) {
+                const StationView& view = e.stations[static_cast<std::size_t>(station)];
+                QCOMPARE(view.has_rows, worst.contains(station));
+                QVERIFY(!view.has_rows || view.verdict == worst[station]);
+                QVERIFY(view.power_w <= power_w + 1e-9);
+                power_w = view.power_w;
+                worst.erase(station);
+            }
+            worst.erase(Station::Feedback);
+            QVERIFY(worst.empty());
             QVERIFY(!e.blocks.empty() && !e.signed_off); // nothing was done yet
             QCOMPARE(evaluate(job, 1.8e9).need_line, e.need_line);
         }

@@ -279,7 +279,7 @@ private Q_SLOTS:
         QVERIFY(image.save(m_folder.file(u"board.png"_s)));
         Driver d(m_folder.job("tide-house-cabinet"));
         d.window->showStage(Stage::Found);
-        d.click(u"Photographs"_s);
+        d.click(u"Photos"_s);
         d.log(u"photo "_s + m_folder.file(u"board.png"_s));
         auto* picture = d.find<ui::PinPicture>(u"pinPicture"_s);
         picture->setFocus();

@@ -104,9 +104,10 @@ struct Evaluation : Figures
 {
     std::string need_line;
     Counts counts;
-    std::vector<RailView> rails; ///< as the supply lists them
-    std::vector<UnitView> units; ///< empty for a job of one
-    std::vector<StationView> stations;
+    std::vector<RailView> rails;       ///< as the supply lists them
+    std::vector<UnitView> units;       ///< empty for a job of one
+    std::vector<StationView> stations; ///< all there can be, in the order of their enumeration
+    std::vector<Station> path;         ///< those that this kind of supply has, along its energy
     EnergyModel energy;
     IsolationView isolation;
     std::optional<LampLimitResult> lamp;

@@ -10,6 +10,7 @@
 #include "core/kinds/kind.h"
 #include "core/kinds/planned.h"
 #include "core/kinds/wire/wire_view.h"
+#include "core/supply/power_path.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -56,6 +57,12 @@ std::string needLine(const Job& job)
         line += ", " + significant(*rail.v_v, 4) + " V";
     if (rail.i_rated_a)
         line += ' ' + formatValue(*rail.i_rated_a, Quantity::Current);
+    if (job.found.dcFed()) {
+        const DirectInput& feed = job.found.direct;
+        return line + (feed.min_v && feed.max_v ? " · on DC, " + significant(*feed.min_v, 3) + " to " +
+                                                      significant(*feed.max_v, 3) + " V"
+                                                : " · its feed not given");
+    }
     if (need.mains.v_assumed)
         return line + " · mains not given";
     return line + " · mains " + significant(need.mains.v_v, 4) + " V ±" +
@@ -104,6 +111,7 @@ Evaluation Evaluator::run()
     evaluateSteps();
     m_e.rails = railViews(m_job, m_e);
     m_e.units = unitViews(m_job, m_e);
+    m_e.path = powerPath(m_job.found);
     m_e.stations = stationViews(m_job, m_e);
     evaluateStages();
     return std::move(m_e);

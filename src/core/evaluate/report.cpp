@@ -4,6 +4,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/parts.h"
 #include "core/evaluate/ruler.h"
+#include "core/evaluate/stations.h"
 #include "core/evaluate/whole_job.h"
 #include "core/evaluate/wiring_drawing.h"
 #include "core/job/readings.h"
@@ -143,7 +144,7 @@ private:
         heading("The path of the energy");
         ReportBlock& t =
             table({"station", "found", "planned", "measured", "worst"}, {0.28, 0.18, 0.18, 0.18, 0.18});
-        for (const StationView& s : m_e.stations)
+        for (const StationView& s : stationsShown(m_job, m_e))
             t.rows.push_back({.cells = {{escaped(s.name)},
                                         {found(orDash(s.found))},
                                         {planned(orDash(s.planned))},

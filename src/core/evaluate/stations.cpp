@@ -5,20 +5,13 @@
 #include "core/judge/row_maker.h"
 #include "core/kinds/joined/units.h"
 #include "core/kinds/planned.h"
+#include "core/supply/power_path.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
 
 namespace offshoot {
-
-std::string_view stationName(Station station)
-{
-    static constexpr std::array<std::string_view, station_count> names{
-        "Mains",       "Fuse",      "Inrush",    "Input", "Reservoir", "Switch",
-        "Transformer", "Rectifier", "Smoothing", "Cable", "Load",      "Feedback"};
-    return names.at(static_cast<std::size_t>(station));
-}
 
 namespace {
 
@@ -54,7 +47,7 @@ public:
         for (std::size_t i = 0; i < station_count; ++i) {
             StationView view{};
             view.station = static_cast<Station>(i);
-            view.name = stationName(view.station);
+            view.name = stationName(view.station, m_job.found);
             setVerdict(view);
             setFigures(view);
             views.push_back(std::move(view));
@@ -68,7 +61,7 @@ private:
     {
         view.verdict = Verdict::Fits;
         for (const ConsequenceRow& row : m_e.consequences.rows)
-            if (row.station == view.station) {
+            if (spokenFor(m_e.path, row.station) == view.station) {
                 view.has_rows = true;
                 view.verdict = worse(view.verdict, row.verdict);
             }
@@ -161,7 +154,11 @@ void Stations::setFigures(StationView& view) const
                                                           : std::nullopt;
     switch (view.station) {
     case Station::Inlet:
-        if (!m_job.need.mains.v_assumed)
+        if (supply.dcFed()) {
+            if (supply.direct.min_v && supply.direct.max_v)
+                view.found = view.planned =
+                    significant(*supply.direct.min_v, 3) + "–" + significant(*supply.direct.max_v, 3) + " V";
+        } else if (!m_job.need.mains.v_assumed)
             keeps(view, m_job.need.mains.v_v, [](double v) { return significant(v, 4) + " V"; });
         view.measured = measured("mains", Isolation::Live, false, {}, &view.measured_si);
         break;
@@ -310,8 +307,12 @@ void Stations::setPower(std::vector<StationView>& views) const
                      : unitTarget(m_job) ? unitTarget(m_job)->v
                                          : m_e.found_v.value_or(0);
     const double i_a = m_e.own_current_a.value_or(m_rail.i_rated_a.value_or(0));
-    const auto at = [&views](Station s) -> StationView& { return views[static_cast<std::size_t>(s)]; };
+    const auto at = [&](Station s) -> StationView& {
+        return views[static_cast<std::size_t>(spokenFor(m_e.path, s))];
+    };
+    double accounted = 0;
     const auto lose = [&](Station s, double w, const std::string& name) {
+        accounted += w;
         at(s).loss_w += w;
         if (at(s).loss_name.empty())
             at(s).loss_name = name;
@@ -332,14 +333,12 @@ void Stations::setPower(std::vector<StationView>& views) const
         others_w += m_e.rails[i].power_w;
     const double out_w = v * i_a + others_w;
     const double input_w = out_w / efficiencyOf(m_job.found, v);
-    const double accounted = at(Station::Smoothing).loss_w + at(Station::OutputRectifier).loss_w + cable_w;
     lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "losses");
     double power_w = input_w;
-    for (StationView& view : views) {
-        if (view.station == Station::Feedback)
-            continue;
+    for (const Station station : m_e.path) {
+        StationView& view = at(station);
         power_w -= view.loss_w;
-        if (view.station == Station::Transformer)
+        if (station == spokenFor(m_e.path, Station::Transformer))
             power_w -= others_w; // the other rails fork off here
         view.power_w = std::max(0.0, power_w);
     }
@@ -360,6 +359,25 @@ std::vector<RailView> railViews(const Job& job, const Evaluation& evaluation)
 std::vector<StationView> stationViews(const Job& job, const Evaluation& evaluation)
 {
     return Stations(job, evaluation).run();
+}
+
+std::vector<Station> walkOf(const Job& job, const Evaluation& evaluation)
+{
+    std::vector<Station> walk;
+    for (const Station station : evaluation.path) {
+        walk.push_back(station);
+        if (station == Station::Converter && hasFeedback(job.found))
+            walk.push_back(Station::Feedback);
+    }
+    return walk;
+}
+
+std::vector<StationView> stationsShown(const Job& job, const Evaluation& evaluation)
+{
+    std::vector<StationView> shown;
+    for (const Station station : walkOf(job, evaluation))
+        shown.push_back(evaluation.stations.at(static_cast<std::size_t>(station)));
+    return shown;
 }
 
 } // namespace offshoot

@@ -3,6 +3,7 @@
 #include "core/evaluate/before_after.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/parts.h"
+#include "core/evaluate/stations.h"
 #include "core/evaluate/unread.h"
 #include "core/evaluate/ways.h"
 #include "core/kinds/chain/chain_view.h"
@@ -495,7 +496,7 @@ WholeJob wholeJob(const Job& job, const Evaluation& e, const std::vector<ShelfEn
                     .sealed = job.found.outsideOnly(),
                     .open_frame = job.found.housing() == Enclosure::OpenFrame,
                     .signed_off = e.signed_off};
-    for (const StationView& view : e.stations)
+    for (const StationView& view : stationsShown(job, e))
         answer.stations.push_back({view.station, view.name, view.found_si, view.planned_si, view.measured_si,
                                    view.has_rows ? std::optional(view.verdict) : std::nullopt});
     for (Unread& unread : unreadOf(job, e))

@@ -1,7 +1,7 @@
 #include "ui/found/found_page.h"
 
 #include "core/evaluate/evaluation.h"
-#include "core/supply/station.h"
+#include "core/supply/power_path.h"
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
@@ -153,12 +153,11 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
         tr("Supply"), [](const Job& j) { return j.found.name; },
         [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
     name->setPlaceholderText(tr("name on the plate"));
-    name->setMaximumWidth(look.px(200));
+    name->setMaximumWidth(look.px(130));
     head->addWidget(name);
     head->addStretch();
     addTabs(*head,
-            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photographs"),
-             tr("Safe, then before-readings")},
+            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photos"), tr("Safe, then before-readings")},
             [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
@@ -298,7 +297,7 @@ void FoundPage::inferLeg(bool top)
 std::vector<Station> FoundPage::shownStations() const
 {
     if (m_session.selectedRailAt() == 0)
-        return {m_session.selected()};
+        return {spokenFor(m_session.evaluation().path, m_session.selected())};
     return {Station::OutputRectifier, Station::Smoothing, Station::Cable, Station::Load};
 }
 
@@ -321,7 +320,7 @@ void FoundPage::showStation()
     layout->setContentsMargins(0, 0, 0, 0);
     const std::size_t rail = m_session.selectedRailAt();
     const std::string& name =
-        rail == 0 ? m_session.evaluation().stations[static_cast<std::size_t>(m_session.selected())].name
+        rail == 0 ? m_session.evaluation().stations[static_cast<std::size_t>(shownStations().front())].name
                   : m_session.selectedRail().name;
     auto* title = new QLabel(u"<b>%1</b>"_s.arg(qs(name).toHtmlEscaped()));
     layout->addWidget(title);

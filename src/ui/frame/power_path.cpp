@@ -1,5 +1,7 @@
 #include "ui/frame/power_path.h"
 
+#include "core/evaluate/stations.h"
+#include "core/supply/power_path.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 
@@ -104,13 +106,19 @@ const StationView& PowerPath::view(Station station) const
 std::vector<PowerPath::Column> PowerPath::columns() const
 {
     std::vector<std::vector<Station>> sets;
-    for (std::size_t i = 0; i < station_count; ++i)
-        if (const auto station = static_cast<Station>(i); station != Station::Feedback)
-            sets.push_back({station});
+    const std::vector<Station>& path = m_session.evaluation().path;
+    for (const Station station : path)
+        sets.push_back({station});
     const double widthPx = width() - m_look.px(namesW) - m_look.px(10);
-    for (const auto& group : groups()) {
+    for (const auto& all : groups()) {
         if (widthPx / static_cast<double>(sets.size()) >= m_look.px(leastColumn))
             break;
+        // Those of them that this kind has, where they are neighbours on its path.
+        std::vector<Station> group;
+        std::ranges::copy_if(all, std::back_inserter(group),
+                             [&](Station s) { return std::ranges::find(path, s) != path.end(); });
+        if (group.size() < 2 || std::ranges::search(path, group).empty())
+            continue;
         const bool open = std::find(group.begin(), group.end(), m_session.selected()) != group.end();
         const auto first = std::find(sets.begin(), sets.end(), std::vector{group.front()});
         if (open || first == sets.end())
@@ -162,8 +170,8 @@ double PowerPath::thickness(double watts) const
 
 bool PowerPath::selected(const Column& column) const
 {
-    return m_session.selectedRailAt() == 0 &&
-           std::count(column.stations.begin(), column.stations.end(), m_session.selected()) > 0;
+    const Station station = spokenFor(m_session.evaluation().path, m_session.selected());
+    return m_session.selectedRailAt() == 0 && std::ranges::count(column.stations, station) > 0;
 }
 
 void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std::size_t at,
@@ -295,6 +303,8 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
 
 void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all) const
 {
+    if (!hasFeedback(m_session.job().found))
+        return;
     const Colours& c = m_look.colours();
     double from = 0;
     double to = 0;
@@ -348,7 +358,8 @@ void PowerPath::paintLanes(QPainter& painter, const std::vector<Column>& all) co
     const Colours& c = m_look.colours();
     double fork = width() / 2.0;
     for (const Column& column : all)
-        if (std::count(column.stations.begin(), column.stations.end(), Station::Transformer) > 0)
+        if (std::ranges::count(column.stations,
+                               spokenFor(m_session.evaluation().path, Station::Transformer)) > 0)
             fork = column.box.right() - m_look.px(8);
     double others = 0;
     for (std::size_t i = 1; i < rails.size(); ++i)
@@ -517,7 +528,7 @@ void PowerPath::paintEvent(QPaintEvent* /*event*/)
 
 std::optional<Station> PowerPath::stationAt(QPointF position) const
 {
-    if (feedbackBox().contains(position))
+    if (hasFeedback(m_session.job().found) && feedbackBox().contains(position))
         return Station::Feedback;
     for (const Column& column : columns())
         if (column.box.contains(position) && position.y() < m_look.px(pathH))
@@ -536,12 +547,10 @@ void PowerPath::mousePressEvent(QMouseEvent* event)
 
 void PowerPath::keyPressEvent(QKeyEvent* event)
 {
-    // Feedback comes after the converter it acts on.
-    static constexpr std::array order{Station::Inlet,          Station::Fuse,        Station::Inrush,
-                                      Station::InputRectifier, Station::Reservoir,   Station::Converter,
-                                      Station::Feedback,       Station::Transformer, Station::OutputRectifier,
-                                      Station::Smoothing,      Station::Cable,       Station::Load};
-    const auto at = std::find(order.begin(), order.end(), m_session.selected()) - order.begin();
+    const std::vector<Station> order = walkOf(m_session.job(), m_session.evaluation());
+    const Station selected = spokenFor(m_session.evaluation().path, m_session.selected());
+    const auto found = std::ranges::find(order, selected);
+    const std::ptrdiff_t at = found == order.end() ? 0 : found - order.begin();
     const auto last = static_cast<std::ptrdiff_t>(order.size()) - 1;
     if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left) {
         const std::ptrdiff_t next =
