@@ -1,6 +1,6 @@
 // Consequences of the demo job against hand formulas, the tables behind them, and what must hold always.
-#include "core/supply/power_path.h"
 #include "core/judge/consequences.h"
+#include "core/supply/power_path.h"
 #include "support/support.h"
 
 #include <algorithm>
