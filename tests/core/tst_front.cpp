@@ -257,6 +257,11 @@ private Q_SLOTS:
             j.plan.panel->items.push_back(
                 {.name = "on", .kind = PanelPart::Switch, .x_m = 123.9 * mm, .y_m = 30 * mm, .mains = true});
         });
+        row("metal, no earth", RowId::PanelMains, tight, [](Job& j) {
+            j.found.earth_class = EarthClass::ClassII;
+            j.plan.panel->items.push_back(
+                {.name = "on", .kind = PanelPart::Switch, .x_m = 150 * mm, .y_m = 30 * mm, .mains = true});
+        });
         row("room behind", RowId::PanelDepth, fits,
             [](Job& j) { j.plan.replace->units[0].place = PlacedAt{.x_m = 90 * mm, .y_m = 36 * mm}; });
         row("no bend", RowId::PanelDepth, tight, [](Job& j) {

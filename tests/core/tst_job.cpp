@@ -188,6 +188,13 @@ private Q_SLOTS:
         QVERIFY(next.title != job.title);
         QCOMPARE(evaluate(next, 2e9).isolation.state, Isolation::Live);
         QVERIFY(evaluate(next, 2e9).isolation.assumed);
+        // A second replacement of the same kind keeps its plan; wires and readouts are looked at anew.
+        Job bath = readJob(test::sourceFile("data/jobs/sample-bath.offshoot"));
+        bath.pins = {{.photo = "a.jpg", .x = 0.5, .y = 0.5}};
+        const Job second = sameChangeOnAnotherUnit(bath);
+        QVERIFY(second.plan.replace == bath.plan.replace && second.plan.panel == bath.plan.panel);
+        QVERIFY(second.pins.empty() && second.plan.rehouse->readouts.front().points.empty());
+        QVERIFY(std::ranges::none_of(second.found.wires, &Wire::measured));
     }
 
     void ids()

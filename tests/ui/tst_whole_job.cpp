@@ -51,7 +51,7 @@ class TestWholeJob : public QObject
         const Step step = open->step;
         d.stage(static_cast<int>(step.stage) + 1);
         if (step.stage == Stage::Found)
-            d.click(u"Safe, then"_s);
+            d.click(u"Safe, before"_s);
         if (step.stage == Stage::SignOff)
             d.click(u"Last steps"_s);
         d.pass(30);

@@ -210,6 +210,12 @@ Job sameChangeOnAnotherUnit(const Job& job)
     next.revision = 0;
     next.title = job.title + " (next unit)";
     next.plan.trimmer.measured_ohm.reset();
+    next.pins.clear();
+    for (Wire& wire : next.found.wires)
+        wire.measured = false; // a colour says nothing of the next one either
+    if (next.plan.rehouse)
+        for (FrontReadout& readout : next.plan.rehouse->readouts)
+            readout.points.clear();
     return next;
 }
 

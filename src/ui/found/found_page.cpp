@@ -155,9 +155,8 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     name->setPlaceholderText(tr("name on the plate"));
     name->setMaximumWidth(look.px(130));
     head->addWidget(name);
-    head->addStretch();
     addTabs(*head,
-            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photos"), tr("Safe, then before-readings")},
+            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photos"), tr("Safe, before-readings")},
             [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);

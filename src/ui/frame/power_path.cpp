@@ -117,7 +117,8 @@ std::vector<PowerPath::Column> PowerPath::columns() const
         std::vector<Station> group;
         std::ranges::copy_if(all, std::back_inserter(group),
                              [&](Station s) { return std::ranges::find(path, s) != path.end(); });
-        if (group.size() < 2 || std::ranges::search(path, group).empty())
+        if (group.size() < 2 ||
+            std::search(path.begin(), path.end(), group.begin(), group.end()) == path.end())
             continue;
         const bool open = std::find(group.begin(), group.end(), m_session.selected()) != group.end();
         const auto first = std::find(sets.begin(), sets.end(), std::vector{group.front()});

@@ -107,12 +107,17 @@ public:
                   "shows "
                   "nothing.",
             {all});
-        if (m_panel.metal && m_mains)
+        if (m_panel.metal && m_mains && m_p.planned().earth_class == EarthClass::ClassI)
             add("front.earth", "Earth the panel",
                 "Protective earth to the panel on a stud of its own, bare metal under a toothed washer: it "
                 "carries mains parts, and the screws that hold it are no earth.",
                 {"panel"})
                 .does.push_back(Does::WorkMainsSide);
+        else if (m_panel.metal && m_mains)
+            add("front.insulated", "Look that each mains part of the front is doubly insulated",
+                "There is no protective earth here: nothing metal of the panel may touch a part that is not "
+                "insulated twice. Where one is not, it does not go in: take an insulating panel.",
+                {"panel"});
         add("front.letters", "Letter the front",
             letters + ". As the plan stands: a changed plan is lettered anew.", {letters});
     }

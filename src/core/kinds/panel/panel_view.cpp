@@ -247,6 +247,7 @@ public:
                                           "what is behind it against what each part takes",
                                           "the case inside is not measured"));
         mainsToOutput();
+        unearthed();
         if (!m_panel.fresh)
             for (std::size_t i = 0; i < m_panel.holes.size(); ++i)
                 m_view.rows.push_back(hole(i));
@@ -377,6 +378,20 @@ private:
             planRow(RowId::PanelMains, judged, "guide: the local standard rules", working, "Panel");
         row.assumed.emplace_back("8 mm from mains to output: a guide");
         m_view.rows.push_back(std::move(row));
+    }
+
+    /// Mains parts in metal that nothing earths.
+    void unearthed()
+    {
+        if (!m_panel.metal || std::ranges::none_of(m_panel.items, &PanelItem::mains) ||
+            m_job.found.earth_class == EarthClass::ClassI)
+            return;
+        m_view.rows.push_back(
+            planRow(RowId::PanelMains, {.verdict = Verdict::Tight, .fits_to = 1},
+                    "metal that carries mains parts is earthed, or every one of them is doubly insulated",
+                    "this unit has no protective earth: only parts with reinforced insulation, or an "
+                    "insulating panel",
+                    "Panel of metal"));
     }
 
     ConsequenceRow hole(std::size_t at) const
