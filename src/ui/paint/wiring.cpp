@@ -259,7 +259,8 @@ QSize WiringPicture::sizeHint() const
 {
     constexpr int level = 78;
     if (m_connections.isList())
-        return {m_look.px(360), static_cast<int>(m_look.px(listRow) * (m_connections.parts.size() + 1.0))};
+        return {m_look.px(360),
+                static_cast<int>(m_look.px(listRow) * (static_cast<double>(m_connections.parts.size()) + 1))};
     return {m_look.px(40) +
                 static_cast<int>(columnFor(m_connections, m_look)) * std::max(1, m_drawing.columns),
             m_look.px(40 + level * std::max(1, static_cast<int>(m_drawing.nodes.size()) - 1))};
