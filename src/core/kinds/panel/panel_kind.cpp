@@ -86,6 +86,7 @@ public:
         , m_panel(*procedure.job().plan.panel)
         , m_view(panelView(procedure.job(), figures))
         , m_mains(hasMains(procedure.job()))
+        , m_outside(procedure.job().plan.replace && procedure.planned().outsideOnly())
     {}
 
     void fitParts()
@@ -111,8 +112,7 @@ public:
             add("front.earth", "Earth the panel",
                 "Protective earth to the panel on a stud of its own, bare metal under a toothed washer: it "
                 "carries mains parts, and the screws that hold it are no earth.",
-                {"panel"})
-                .does.push_back(Does::WorkMainsSide);
+                {"panel"}, m_mains);
         else if (m_panel.metal && m_mains)
             add("front.insulated", "Look that each mains part of the front is doubly insulated",
                 "There is no protective earth here: nothing metal of the panel may touch a part that is not "
@@ -134,12 +134,10 @@ public:
             "front.wires", "Wire the front",
             text + "." +
                 (m_mains ? " Mains wires first, sleeved, off metal edges and apart from the outputs." : ""),
-            {text});
+            {text}, m_mains);
         step.drawing = "front";
-        if (m_mains) {
-            step.does.push_back(Does::WorkMainsSide);
+        if (m_mains)
             step.cautions = {Caution::FixedWiring};
-        }
     }
 
     /// Behind the limiter, before the load: each post against its letters.
@@ -163,11 +161,16 @@ public:
     }
 
 private:
+    /// In a case whose unit is closed in itself and plugs in, nothing of the supply is worked on.
     Step& add(const std::string& id, const std::string& title, const std::string& detail,
-              std::vector<std::string> parts)
+              std::vector<std::string> parts, bool mains = false)
     {
-        Step& step =
-            m_p.add("change." + id, Stage::Change, StepKind::Touch, title, detail, {Does::WorkOutputSide});
+        std::vector<Does> does;
+        if (!m_outside)
+            does.push_back(Does::WorkOutputSide);
+        if (!m_outside && mains)
+            does.push_back(Does::WorkMainsSide);
+        Step& step = m_p.add("change." + id, Stage::Change, StepKind::Touch, title, detail, std::move(does));
         step.unit = m_p.stepUnit(1);
         step.parts = std::move(parts);
         return step;
@@ -211,6 +214,7 @@ private:
     const PanelPlan& m_panel;
     const PanelView m_view;
     bool m_mains;
+    bool m_outside;
 };
 
 void parts(const Job& job, const Figures& figures, PartList& list)
@@ -238,9 +242,10 @@ std::vector<ConsequenceRow> rows(const Job& job, const Figures& figures, const C
 
 Work work(const Job& job, const Figures& figures)
 {
+    // Where a unit comes in, its case is worked on and not what was closed.
     const bool replaced = job.plan.replace.has_value();
-    return {.inside = true,
-            .on_mains_side = hasMains(job),
+    return {.inside = !replaced,
+            .on_mains_side = hasMains(job) && !(replaced && figures.unit.supply.outsideOnly()),
             .fit =
                 [&figures, replaced](ChangeProcedure& p) {
                     PanelSteps steps(p, figures);
