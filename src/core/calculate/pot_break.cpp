@@ -6,8 +6,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double usual_reference_v = 1.25;
-
 /// The fixed resistor of a divider whose range ends at `most`.
 double fixedOhm(const PotBreakInput& in, double reference_v)
 {
@@ -25,7 +23,7 @@ BrokenWire gone(const PotBreakInput& in, std::string wire, std::optional<double>
 
 PotBreakResult breakOfVolts(const PotBreakInput& in)
 {
-    const double reference_v = in.reference_v.value_or(std::min(usual_reference_v, in.least));
+    const double reference_v = in.reference_v.value_or(usualReference(in.least));
     PotBreakResult out{{}, in.least, in.most};
     switch (in.wiring) {
     case PotWiring::OutputSide:
@@ -80,6 +78,12 @@ PotBreakResult breakOfAmps(const PotBreakInput& in)
 }
 
 } // namespace
+
+double usualReference(double least_v)
+{
+    constexpr double usual_v = 1.25;
+    return std::min(usual_v, least_v);
+}
 
 PotBreakResult potBreak(const PotBreakInput& in)
 {

@@ -59,12 +59,17 @@ struct PotBreakResult
     double most;  ///< likewise, with the guard across it
 };
 
+/// V at the sensing input where nobody read it: 1.25 V, as small modules and 317-type regulators have it, and
+/// never above the least that the output can be turned to.
+double usualReference(double least_v);
+
 /// Volts: the amplifier holds its sensing input at the reference, V = V_ref·(1 + R_out/R_ret) (textbook
 /// feedback divider; currents of the input neglected). With the wire open, R is the guard alone, or infinite:
 /// nothing then holds the output below `reach`. A divider without its upper wire senses the return and rises,
-/// without its lower one senses the output and falls to the reference.
-/// Amps: the potentiometer divides a reference; 0 where the control input falls to the return, `most` where
-/// it rises to the reference.
+/// without its lower one senses the output and falls to the reference. A guard from wiper to output is taken
+/// for at least ten times the potentiometer: what it shifts while all is whole is left out. Amps: the
+/// potentiometer divides a reference; 0 where the control input falls to the return, `most` where it rises to
+/// the reference.
 PotBreakResult potBreak(const PotBreakInput& in);
 
 } // namespace offshoot

@@ -5,6 +5,7 @@
 #include "core/values/figures.h"
 #include "ui/fields/job_table.h"
 #include "ui/fields/lengths.h"
+#include "ui/fields/table_columns.h"
 #include "ui/fields/value_field.h"
 #include "ui/plan/workspace_page.h"
 
@@ -24,26 +25,9 @@ constexpr double mm = 1e-3;
 
 QString mmText(double m) { return qs(millimetres(m)); }
 
-using BoxesAt = std::vector<NamedBox> CaseSpace::*;
+bool hasSpace(const Job& job) { return job.found.space.has_value(); }
 
-/// The file wants each name once.
-TableColumn nameColumn(BoxesAt list)
-{
-    return {.title = CaseTab::tr("what"),
-            .get = [list](const Job& job,
-                          std::size_t row) { return qs(((*job.found.space).*list).at(row).name); },
-            .set = [list](Job& job, std::size_t row, const QString& text) -> QString {
-                auto& all = (*job.found.space).*list;
-                const std::string name = text.trimmed().toStdString();
-                if (name.empty())
-                    return CaseTab::tr("a name is wanted");
-                for (std::size_t i = 0; i < all.size(); ++i)
-                    if (i != row && all[i].name == name)
-                        return CaseTab::tr("this name stands here already");
-                all[row].name = name;
-                return {};
-            }};
-}
+using BoxesAt = std::vector<NamedBox> CaseSpace::*;
 
 TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
 {
@@ -86,32 +70,18 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
                          b.dz_m = s->z_m;
                          return {};
                      }};
-    return {
-        .name = name,
-        .one = one,
-        .count = [list](const Job& job) { return job.found.space ? ((*job.found.space).*list).size() : 0; },
-        .add =
-            [list, one](Job& job) {
-                if (!job.found.space)
-                    return;
-                auto& all = (*job.found.space).*list;
-                std::string unique = one.toStdString();
-                for (int i = 2; std::ranges::find(all, unique, &NamedBox::name) != all.end(); ++i)
-                    unique = one.toStdString() + " " + std::to_string(i);
-                all.push_back({.name = unique,
-                               .x_m = 0,
-                               .y_m = 0,
-                               .z_m = 0,
-                               .dx_m = 20 * mm,
-                               .dy_m = 20 * mm,
-                               .dz_m = 20 * mm});
-            },
-        .remove =
-            [list](Job& job, std::size_t row) {
-                auto& all = (*job.found.space).*list;
-                all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
-            },
-        .columns = {nameColumn(list), at, size}};
+    const auto boxes = [list](auto& job) -> auto& { return (*job.found.space).*list; };
+    TableSpec spec = listSpec(name, one, hasSpace, boxes, [boxes, one](Job& job) {
+        return NamedBox{.name = freshName(boxes(job), one.toStdString()),
+                        .x_m = 0,
+                        .y_m = 0,
+                        .z_m = 0,
+                        .dx_m = 20 * mm,
+                        .dy_m = 20 * mm,
+                        .dz_m = 20 * mm};
+    });
+    spec.columns = {nameOnceColumn(CaseTab::tr("what"), boxes), at, size};
+    return spec;
 }
 
 TableSpec holesSpec()
@@ -141,20 +111,14 @@ TableSpec holesSpec()
             hole(job, row).d_m = n[0];
             return {};
         }};
-    return {.name = CaseTab::tr("Old holes in the floor"),
-            .one = CaseTab::tr("hole"),
-            .count = [](const Job& job) { return job.found.space ? job.found.space->holes.size() : 0; },
-            .add =
-                [](Job& job) {
-                    if (job.found.space)
-                        job.found.space->holes.push_back({20 * mm, 20 * mm, 3.2 * mm});
-                },
-            .remove =
-                [](Job& job, std::size_t row) {
-                    auto& all = job.found.space->holes;
-                    all.erase(all.begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {at, diameter}};
+    TableSpec spec = listSpec(
+        CaseTab::tr("Old holes in the floor"), CaseTab::tr("hole"), hasSpace,
+        [](auto& job) -> auto& { return job.found.space->holes; },
+        [](Job&) {
+            return RoundHole{20 * mm, 20 * mm, 3.2 * mm};
+        });
+    spec.columns = {at, diameter};
+    return spec;
 }
 
 /// A point of the floor, as a line.

@@ -1,10 +1,12 @@
 #include "ui/panel/panel_page.h"
 
+#include "core/kinds/panel/panel_letters.h"
 #include "core/values/figures.h"
 #include "store/job_store.h"
 #include "ui/fields/flow_row.h"
 #include "ui/fields/job_table.h"
 #include "ui/fields/lengths.h"
+#include "ui/fields/table_columns.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/fit/sheet_export.h"
@@ -96,95 +98,48 @@ TableColumn shapeColumn(List list, bool may_be_empty)
             .narrow = true};
 }
 
-template <class List>
-TableColumn yesColumn(const QString& title, List list, auto member)
-{
-    const QStringList answers{PanelPage::tr("no"), PanelPage::tr("yes")};
-    return {.title = title,
-            .get = [list, member,
-                    answers](const Job& job,
-                             std::size_t row) { return answers[list(job).at(row).*member ? 1 : 0]; },
-            .set = [list, member, answers](Job& job, std::size_t row, const QString& text) -> QString {
-                list(job).at(row).*member = text == answers[1];
-                return {};
-            },
-            .choices = answers,
-            .narrow = true};
-}
+QStringList noYes() { return {PanelPage::tr("no"), PanelPage::tr("yes")}; }
+
+bool planned(const Job& job) { return job.plan.panel.has_value(); }
 
 constexpr auto items = [](auto& job) -> auto& { return job.plan.panel->items; };
 constexpr auto holes = [](auto& job) -> auto& { return job.plan.panel->holes; };
 
+TableColumn narrow(TableColumn column)
+{
+    column.narrow = true;
+    return column;
+}
+
 TableSpec itemsSpec()
 {
-    TableColumn name{.title = PanelPage::tr("part"),
-                     .get = [](const Job& job, std::size_t row) { return qs(items(job).at(row).name); },
-                     .set = [](Job& job, std::size_t row, const QString& text) -> QString {
-                         const std::string name = text.trimmed().toStdString();
-                         if (name.empty())
-                             return PanelPage::tr("a name is wanted");
-                         for (std::size_t i = 0; i < items(job).size(); ++i)
-                             if (i != row && items(job)[i].name == name)
-                                 return PanelPage::tr("this name stands here already");
-                         items(job).at(row).name = name;
-                         return {};
-                     }};
-    TableColumn kind{
-        .title = PanelPage::tr("is a"),
-        .get = [](const Job& job, std::size_t row) { return qs(partWords(items(job).at(row).kind)); },
-        .set = [](Job& job, std::size_t row, const QString& text) -> QString {
-            const auto at = kindNames().indexOf(text);
-            if (at < 0)
-                return PanelPage::tr("one of the list");
-            items(job).at(row).kind = static_cast<PanelPart>(at);
-            return {};
-        },
-        .choices = kindNames()};
     const auto text = [](std::string PanelItem::*member) {
         return [member](Job& job, std::size_t row) -> std::string& { return items(job).at(row).*member; };
     };
-    return {.name = PanelPage::tr("Parts of the front"),
-            .one = PanelPage::tr("part"),
-            .count = [](const Job& job) { return job.plan.panel ? job.plan.panel->items.size() : 0; },
-            .add =
-                [](Job& job) {
-                    if (!job.plan.panel)
-                        return;
-                    std::string unique = "post";
-                    for (int i = 2;
-                         std::ranges::find(items(job), unique, &PanelItem::name) != items(job).end(); ++i)
-                        unique = "post " + std::to_string(i);
-                    items(job).push_back({.name = unique,
-                                          .x_m = job.plan.panel->width_m / 2,
-                                          .y_m = job.plan.panel->height_m / 2});
-                },
-            .remove =
-                [](Job& job, std::size_t row) {
-                    items(job).erase(items(job).begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {name, kind, textColumn(PanelPage::tr("serves"), text(&PanelItem::serves)),
-                        yesColumn(PanelPage::tr("return"), items, &PanelItem::returns),
-                        yesColumn(PanelPage::tr("mains"), items, &PanelItem::mains), placeColumn(items),
-                        shapeColumn(items, true),
-                        textColumn(PanelPage::tr("own letters"), text(&PanelItem::letters))}};
+    TableSpec spec =
+        listSpec(PanelPage::tr("Parts of the front"), PanelPage::tr("part"), planned, items, [](Job& job) {
+            const PanelPlan& panel = *job.plan.panel;
+            return PanelItem{
+                .name = freshName(panel.items, "post"), .x_m = panel.width_m / 2, .y_m = panel.height_m / 2};
+        });
+    spec.columns = {nameOnceColumn(PanelPage::tr("part"), items),
+                    wordColumn(PanelPage::tr("is a"), items, kindNames(), &PanelItem::kind),
+                    textColumn(PanelPage::tr("serves"), text(&PanelItem::serves)),
+                    narrow(wordColumn(PanelPage::tr("return"), items, noYes(), &PanelItem::returns)),
+                    narrow(wordColumn(PanelPage::tr("mains"), items, noYes(), &PanelItem::mains)),
+                    placeColumn(items),
+                    shapeColumn(items, true),
+                    textColumn(PanelPage::tr("own letters"), text(&PanelItem::letters))};
+    return spec;
 }
 
 TableSpec holesSpec()
 {
-    return {.name = PanelPage::tr("Holes it has already"),
-            .one = PanelPage::tr("hole"),
-            .count = [](const Job& job) { return job.plan.panel ? job.plan.panel->holes.size() : 0; },
-            .add =
-                [](Job& job) {
-                    if (job.plan.panel)
-                        holes(job).push_back({.x_m = 20 * mm, .y_m = 20 * mm, .d_m = 10 * mm});
-                },
-            .remove =
-                [](Job& job, std::size_t row) {
-                    holes(job).erase(holes(job).begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {placeColumn(holes), shapeColumn(holes, false),
-                        yesColumn(PanelPage::tr("covered"), holes, &PanelHole::covered)}};
+    TableSpec spec = listSpec(PanelPage::tr("Holes it has already"), PanelPage::tr("hole"), planned, holes,
+                              [](Job&) { return PanelHole{.x_m = 20 * mm, .y_m = 20 * mm, .d_m = 10 * mm}; });
+    spec.columns = {placeColumn(holes), shapeColumn(holes, false),
+                    narrow(wordColumn(PanelPage::tr("covered"), holes, noYes(), &PanelHole::covered))};
+    return spec;
 }
 
 } // namespace
@@ -310,22 +265,10 @@ QWidget* PanelPage::panelFields()
 /// What a job like this brings to its front; where that is planned already, it is spread anew.
 void PanelPage::layOut()
 {
-    const bool fresh = !m_session.job().plan.panel || m_session.job().plan.panel->items.empty();
-    m_session.edit(fresh ? tr("the front laid out") : tr("the front spread"), [&](Job& job) {
-        if (!fresh)
-            return spread(*job.plan.panel);
-        const auto before = job.plan.panel;
-        job.plan.panel = usualPanel(job);
-        if (before) {
-            job.plan.panel->width_m = before->width_m;
-            job.plan.panel->height_m = before->height_m;
-            job.plan.panel->thick_m = before->thick_m;
-            job.plan.panel->metal = before->metal;
-            job.plan.panel->fresh = before->fresh;
-            job.plan.panel->holes = before->holes;
-            spread(*job.plan.panel);
-        }
-    });
+    const auto& panel = m_session.job().plan.panel;
+    if (panel && !panel->items.empty())
+        return m_session.edit(tr("the front spread"), [](Job& job) { spread(*job.plan.panel); });
+    m_session.edit(tr("the front laid out"), [](Job& job) { job.plan.panel = usualPanel(job); });
 }
 
 void PanelPage::refresh()

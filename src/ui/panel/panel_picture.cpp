@@ -65,9 +65,7 @@ void PanelPicture::paintHoles(QPainter& painter) const
         return;
     const Colours& c = m_look.colours();
     for (const PanelHole& hole : m_panel->holes) {
-        const double dx_m = hole.dx_m.value_or(hole.d_m.value_or(0));
-        const double dy_m = hole.dy_m.value_or(dx_m);
-        const QRectF box = at(PanelBox{hole.x_m - dx_m / 2, hole.y_m - dy_m / 2, dx_m, dy_m});
+        const QRectF box = at(boxOf(hole));
         painter.setPen(QPen(c.found, 1, Qt::DotLine));
         painter.setBrush(hole.covered ? c.paper : c.sheet);
         if (hole.d_m)

@@ -49,9 +49,9 @@ void ReachPicture::show(const Job& job, const RehouseView& view)
                     false,
                     true};
             std::vector<Fall> falls;
-            for (const BrokenWire& wire : view.pots[i].broken.wires)
-                if (wire.to)
-                    falls.push_back({*wire.to, wire.goes == BreakGoes::Low ? Verdict::Fits : Verdict::Breaks,
+            for (std::size_t w = 0; w < view.pots[i].verdicts.size(); ++w)
+                if (const BrokenWire& wire = view.pots[i].broken.wires[w]; wire.to)
+                    falls.push_back({*wire.to, view.pots[i].verdicts[w],
                                      tr("%1 broken: %2").arg(qs(wire.wire), qs(volts(*wire.to)))});
             m_pots.emplace_back(std::move(bar), std::move(falls));
         }
@@ -91,7 +91,7 @@ void ReachPicture::paintPot(QPainter& painter, double y, const Bar& bar, const s
     painter.setPen(QPen(c.ink, 1.6));
     painter.drawLine(QPointF(set, y - 2), QPointF(set, line + m_look.px(6)));
     for (const Fall& fall : falls) {
-        const QColor colour = fall.verdict == Verdict::Fits ? c.fits : c.breaks;
+        const QColor colour = c.verdict(fall.verdict);
         const double to = at(fall.to);
         const double head = to > set ? -m_look.px(6) : m_look.px(6);
         painter.setPen(QPen(colour, 1.6));

@@ -4,6 +4,7 @@
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
 #include "ui/fields/lengths.h"
+#include "ui/fields/table_columns.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/rehouse/reach_picture.h"
@@ -26,66 +27,15 @@ constexpr auto pots = [](auto& job) -> auto& { return job.plan.rehouse->pots; };
 constexpr auto spacers = [](auto& job) -> auto& { return job.plan.rehouse->spacers; };
 constexpr auto readouts = [](auto& job) -> auto& { return job.plan.rehouse->readouts; };
 
-template <class List>
-TableColumn nameColumn(const QString& title, List list)
-{
-    return {.title = title,
-            .get = [list](const Job& job, std::size_t row) { return qs(list(job).at(row).name); },
-            .set = [list](Job& job, std::size_t row, const QString& text) -> QString {
-                const std::string name = text.trimmed().toStdString();
-                if (name.empty())
-                    return RehousePage::tr("a name is wanted");
-                for (std::size_t i = 0; i < list(job).size(); ++i)
-                    if (i != row && list(job)[i].name == name)
-                        return RehousePage::tr("this name stands here already");
-                list(job).at(row).name = name;
-                return {};
-            }};
-}
+bool planned(const Job& job) { return job.plan.rehouse.has_value(); }
 
-/// `member` of one of `words`, which are in the order of its values.
-template <class List, class Member>
-TableColumn wordColumn(const QString& title, List list, const QStringList& words, Member member)
+/// What of the front serves it goes along.
+void serveAnew(Job& job, const std::string& from, const std::string& to)
 {
-    return {.title = title,
-            .get = [list, words, member](
-                       const Job& job, std::size_t row) { return words.at(int(list(job).at(row).*member)); },
-            .set = [list, words, member](Job& job, std::size_t row, const QString& text) -> QString {
-                const auto at = words.indexOf(text);
-                if (at < 0)
-                    return RehousePage::tr("one of the list");
-                auto& value = list(job).at(row).*member;
-                value = static_cast<std::remove_reference_t<decltype(value)>>(at);
-                return {};
-            },
-            .choices = words};
-}
-
-template <class List>
-std::string freshName(const List& list, const std::string& one)
-{
-    std::string unique = one;
-    for (int i = 2; std::ranges::any_of(list, [&](const auto& row) { return row.name == unique; }); ++i)
-        unique = one + " " + std::to_string(i);
-    return unique;
-}
-
-template <class List>
-TableSpec listSpec(const QString& name, const QString& one, List list, auto make)
-{
-    return {.name = name,
-            .one = one,
-            .count = [list](const Job& job) { return job.plan.rehouse ? list(job).size() : 0; },
-            .add =
-                [list, make](Job& job) {
-                    if (job.plan.rehouse)
-                        list(job).push_back(make(list(job)));
-                },
-            .remove =
-                [list](Job& job, std::size_t row) {
-                    list(job).erase(list(job).begin() + static_cast<std::ptrdiff_t>(row));
-                },
-            .columns = {}};
+    if (job.plan.panel)
+        for (PanelItem& item : job.plan.panel->items)
+            if (item.serves == from)
+                item.serves = to;
 }
 
 QStringList setsWords() { return {RehousePage::tr("volts"), RehousePage::tr("amperes")}; }
@@ -126,8 +76,8 @@ TableColumn plainColumn(const QString& title, Quantity quantity, double BroughtO
 
 TableSpec potsSpec()
 {
-    TableSpec spec = listSpec(RehousePage::tr("On wires"), RehousePage::tr("pot"), pots,
-                              [](const auto& all) { return BroughtOut{.name = freshName(all, "volts")}; });
+    TableSpec spec = listSpec(RehousePage::tr("On wires"), RehousePage::tr("pot"), planned, pots,
+                              [](Job& job) { return BroughtOut{.name = freshName(pots(job), "volts")}; });
     const auto optional = [](std::optional<double> BroughtOut::*member) {
         return [member](Job& job, std::size_t row) -> std::optional<double>& {
             return pots(job).at(row).*member;
@@ -150,7 +100,7 @@ TableSpec potsSpec()
     for (std::size_t i = 0; i < Words<PotWiring>::list.size(); ++i)
         wirings << qs(phrase(static_cast<PotWiring>(i)));
     spec.columns = {
-        nameColumn(RehousePage::tr("sets"), pots),
+        nameOnceColumn(RehousePage::tr("sets"), pots, serveAnew),
         wordColumn(RehousePage::tr("in"), pots, setsWords(), &BroughtOut::sets),
         wordColumn(RehousePage::tr("wired"), pots, wirings, &BroughtOut::wiring),
         plainColumn(RehousePage::tr("value"), Quantity::Resistance, &BroughtOut::ohm),
@@ -165,8 +115,9 @@ TableSpec potsSpec()
 
 TableSpec spacersSpec()
 {
-    TableSpec spec = listSpec(RehousePage::tr("Spacers under the board"), RehousePage::tr("spacer"), spacers,
-                              [](const auto& all) { return Spacer{.name = freshName(all, "spacer")}; });
+    TableSpec spec =
+        listSpec(RehousePage::tr("Spacers under the board"), RehousePage::tr("spacer"), planned, spacers,
+                 [](Job& job) { return Spacer{.name = freshName(spacers(job), "spacer")}; });
     const QStringList answers{RehousePage::tr("not measured"), RehousePage::tr("nothing"),
                               RehousePage::tr("current")};
     TableColumn carries{.title = RehousePage::tr("carries"),
@@ -187,7 +138,7 @@ TableSpec spacersSpec()
         };
     };
     spec.columns = {
-        nameColumn(RehousePage::tr("spacer"), spacers), carries,
+        nameOnceColumn(RehousePage::tr("spacer"), spacers), carries,
         numberColumn(RehousePage::tr("amperes"), Quantity::Current, optional(&Spacer::current_a)),
         numberColumn(RehousePage::tr("wire in its place"), Quantity::WireSize, optional(&Spacer::area_m2)),
         wordColumn(RehousePage::tr("insulated"), spacers, noYes(), &Spacer::insulated)};
@@ -222,8 +173,9 @@ QString readPairs(const QString& text, std::vector<ReadoutPair>& points)
 
 TableSpec readoutsSpec()
 {
-    TableSpec spec = listSpec(RehousePage::tr("Readouts"), RehousePage::tr("readout"), readouts,
-                              [](const auto& all) { return FrontReadout{.name = freshName(all, "volts")}; });
+    TableSpec spec =
+        listSpec(RehousePage::tr("Readouts"), RehousePage::tr("readout"), planned, readouts,
+                 [](Job& job) { return FrontReadout{.name = freshName(readouts(job), "volts")}; });
     TableColumn points{
         .title = RehousePage::tr("shown/true"),
         .get = [](const Job& job, std::size_t row) { return pairsText(readouts(job).at(row).points); },
@@ -259,26 +211,13 @@ TableSpec readoutsSpec()
     counts.title = RehousePage::tr("+ counts");
     TableColumn step = claimed(&ReadoutClaim::resolution, 1);
     step.title = RehousePage::tr("of");
-    spec.columns = {nameColumn(RehousePage::tr("readout"), readouts),
+    spec.columns = {nameOnceColumn(RehousePage::tr("readout"), readouts, serveAnew),
                     wordColumn(RehousePage::tr("shows"), readouts, setsWords(), &FrontReadout::shows),
                     points,
                     share,
                     counts,
                     step};
     return spec;
-}
-
-/// What a bare module usually gets.
-RehousePlan usualPlan(const Job& job)
-{
-    constexpr std::int64_t helical = 10;
-    RehousePlan plan;
-    plan.pots = {{.name = "volts", .turns = helical, .twisted = true}};
-    plan.readouts = {{.name = "volts"}};
-    Job trial = job;
-    trial.plan.rehouse = plan;
-    plan.fuse_a = rehouseView(trial).fuse_a;
-    return plan;
 }
 
 } // namespace
@@ -359,7 +298,7 @@ void RehousePage::toggle()
 {
     if (m_session.job().plan.rehouse)
         return m_session.edit(tr("without a case of its own"), [](Job& job) { job.plan.rehouse.reset(); });
-    m_session.edit(tr("a case of its own"), [](Job& job) { job.plan.rehouse = usualPlan(job); });
+    m_session.edit(tr("a case of its own"), [](Job& job) { job.plan.rehouse = usualRehousing(job); });
 }
 
 void RehousePage::refresh()

@@ -1,5 +1,6 @@
 // What comes out to a front: cut, fitted, lettered and wired.
 #include "core/kinds/modules.h"
+#include "core/kinds/panel/panel_letters.h"
 #include "core/kinds/panel/panel_view.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"

@@ -24,6 +24,19 @@ constexpr double most_a_per_m2 = 6e6;
 /// V or A, with its unit.
 std::string shown(double value, PotSets sets) { return sets == PotSets::Volts ? volts(value) : amps(value); }
 
+/// High is judged by what the need bears; a current limit gone high is the module's own, which everything
+/// behind it has to bear.
+Verdict verdictOf(const BrokenWire& wire, PotSets sets, const std::optional<Target>& target)
+{
+    if (wire.goes == BreakGoes::Nowhere)
+        return Verdict::Unknown;
+    if (wire.goes == BreakGoes::Low)
+        return Verdict::Fits;
+    if (sets == PotSets::Amps)
+        return Verdict::Tight;
+    return target && atMost(*wire.to, target->max_v) ? Verdict::Tight : Verdict::Breaks;
+}
+
 PotView potView(const RehouseView& view, const BroughtOut& pot, const Need& need)
 {
     const UnitOutput& out = view.module->entry.unit.outputs.front();
@@ -40,9 +53,11 @@ PotView potView(const RehouseView& view, const BroughtOut& pot, const Need& need
                            .reference_v = pot.reference_v,
                            .other_ohm = pot.other_ohm,
                            .guard_ohm = pot.guard_ohm};
-    PotView made{.broken = potBreak(in), .least = 0, .most = 0, .a_degree = 0};
+    PotView made{.broken = potBreak(in), .verdicts = {}, .least = 0, .most = 0, .a_degree = 0};
     made.least = v ? std::max(view.reach->min_v, made.broken.least) : made.broken.least;
     made.most = std::min(made.broken.most, in.reach);
+    for (const BrokenWire& wire : made.broken.wires)
+        made.verdicts.push_back(verdictOf(wire, pot.sets, need.target));
     constexpr double one_turn = 270;
     constexpr double each_turn = 360;
     const double degrees = pot.turns == 1 ? one_turn : each_turn * static_cast<double>(pot.turns);
@@ -89,16 +104,20 @@ private:
         Judged broken{.verdict = Verdict::Fits, .fits_to = 1};
         std::string working;
         for (const BrokenWire& wire : view.broken.wires) {
-            broken.verdict = worse(broken.verdict, verdictOf(wire, pot.sets));
             working += (working.empty() ? "" : "; ") + brokenWords(wire, pot.sets);
         }
+        for (const Verdict verdict : view.verdicts)
+            broken.verdict = worse(broken.verdict, verdict);
         ConsequenceRow row =
             planRow(RowId::BrokenWire, broken, "a broken wire must not let the output rise above the need",
                     working, "Pot " + pot.name);
         if (pot.sets == PotSets::Volts && !pot.other_ohm && pot.wiring != PotWiring::ReturnSide)
             row.assumed.emplace_back("the module's range, end to end, is that of its trimmer");
         if (pot.sets == PotSets::Volts && !pot.reference_v)
-            row.assumed.emplace_back("a reference of 1.25 V");
+            row.assumed.push_back(
+                "a reference of " +
+                volts(usualReference(
+                    m_view.module->entry.unit.outputs.front().trim_min_v.value_or(view.least))));
         m_rows.push_back(std::move(row));
         range(pot, view);
         if (pot.sets == PotSets::Volts && m_job.need.target) {
@@ -138,20 +157,6 @@ private:
         m_rows.push_back(planRow(v ? RowId::PotVolts : RowId::PotAmps, judged,
                                  "what is wanted, inside what it turns to", std::move(working),
                                  "Pot " + pot.name));
-    }
-
-    /// High is judged by what the need bears; a current limit gone high is the module's own, which everything
-    /// behind it has to bear.
-    Verdict verdictOf(const BrokenWire& wire, PotSets sets) const
-    {
-        if (wire.goes == BreakGoes::Nowhere)
-            return Verdict::Unknown;
-        if (wire.goes == BreakGoes::Low)
-            return Verdict::Fits;
-        if (sets == PotSets::Amps)
-            return Verdict::Tight;
-        const auto& target = m_job.need.target;
-        return target && atMost(*wire.to, target->max_v) ? Verdict::Tight : Verdict::Breaks;
     }
 
     static ConsequenceRow spacerRow(const Spacer& spacer)
@@ -393,6 +398,16 @@ RehouseView rehouseView(const Job& job)
     view.rows = RehouseRows(job, view).run();
     view.school = potSchool(view, plan);
     return view;
+}
+
+RehousePlan usualRehousing(const Job& job)
+{
+    constexpr std::int64_t helical = 10;
+    Job trial = job;
+    trial.plan.rehouse = RehousePlan{.pots = {{.name = "volts", .turns = helical, .twisted = true}},
+                                     .readouts = {{.name = "volts"}}};
+    trial.plan.rehouse->fuse_a = rehouseView(trial).fuse_a;
+    return *trial.plan.rehouse;
 }
 
 } // namespace offshoot

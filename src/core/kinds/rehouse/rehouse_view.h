@@ -17,9 +17,10 @@ namespace offshoot {
 struct PotView
 {
     PotBreakResult broken;
-    double least;    ///< V or A that it turns to
-    double most;     ///< likewise, as the feed, the module and its guard allow
-    double a_degree; ///< V or A that one degree of its shaft moves
+    std::vector<Verdict> verdicts; ///< of each broken wire
+    double least;                  ///< V or A that it turns to
+    double most;                   ///< likewise, as the feed, the module and its guard allow
+    double a_degree;               ///< V or A that one degree of its shaft moves
 };
 
 struct RehouseView
@@ -37,6 +38,8 @@ struct RehouseView
 };
 /// The view points into the job: it must not outlive it.
 RehouseView rehouseView(const Job& job);
+/// What a bare module usually gets: its volts on a helical potentiometer, a readout, a fuse that bears it.
+RehousePlan usualRehousing(const Job& job);
 
 /// The steady air inside a closed sheet-steel case above the air around it, K: P/(k·A), k = 5.5 W/(m²·K) of
 /// painted sheet steel and the effective area of a case that stands free, A = 1.8·H·(W+D) + 1.4·W·D
