@@ -3,6 +3,7 @@
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/mains_bearing.h"
 #include "core/evaluate/stations.h"
+#include "core/evaluate/survey_view.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/planned.h"
 #include "core/kinds/school.h"
@@ -154,6 +155,36 @@ private Q_SLOTS:
         QVERIFY(!e.energy.missing.empty());
         QVERIFY(e.isolation.assumed);
         QVERIFY(!e.blocks.empty());
+    }
+
+    /// The load as measured becomes the need of the first rail, the doubt of the meter against the supply;
+    /// rails that nobody knows are left out, and what contradicts itself is refused.
+    void surveyed()
+    {
+        Job job = test::demoJob();
+        const std::string rail = job.found.rails.front().name;
+        job.need.measured = {{.state = "dark", .rail = rail, .usual_a = 0.05, .u_a = 0.01},
+                             {.state = "lit", .rail = rail, .usual_a = 1.8, .peak_a = 4.0, .peak_s = 0.2},
+                             {.state = "lit", .rail = "nowhere", .usual_a = 9},
+                             {.state = "turning", .rail = rail, .usual_a = 1.5, .peak_a = 2.4, .peak_s = 5}};
+        const SurveyView view = surveyView(job);
+        QCOMPARE(view.input->rails.size(), job.found.rails.size());
+        QCOMPARE(view.input->states.size(), 3U);
+        takeSurvey(job);
+        QNEAR(*job.need.least_a, 0.04, 1e-9);
+        QNEAR(*job.need.current_a, 2.4, 1e-9); // five seconds are for good
+        QNEAR(*job.need.peak_a, 4.0, 1e-9);
+        QVERIFY(job.need.why.find("turning rules what is drawn for good, lit the peak") != std::string::npos);
+        QCOMPARE(readJob(writeJob(job)).need, job.need);
+        Job twice = job;
+        twice.need.measured.push_back(twice.need.measured.front());
+        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(writeJob(twice)));
+        job.need.measured.front().least_a = 1;
+        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(writeJob(job)));
+        job.need.measured.clear();
+        const auto before = job.need;
+        takeSurvey(job);
+        QCOMPARE(job.need, before);
     }
 
     /// Each kind of supply has its own stations, in the order of its energy.

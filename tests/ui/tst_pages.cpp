@@ -10,6 +10,7 @@
 #include <QLabel>
 #include <QMenu>
 #include <QMessageBox>
+#include <QTableView>
 #include <algorithm>
 #include <random>
 
@@ -33,6 +34,40 @@ private Q_SLOTS:
     void init() { m_folder.renew(); }
 
     // ---- Need
+
+    /// What the load draws is typed state by state; which state rules is said, a key makes it the need with
+    /// its reason, and what contradicts itself stays with its message.
+    void loadMeasured()
+    {
+        Driver d(m_folder.job("tide-house-cabinet"));
+        d.stage(1);
+        d.click(u"Measure the load"_s);
+        QVERIFY(d.shows(u"state by state"_s));
+        d.click(u"Add reading"_s);
+        d.click(u"Add reading"_s);
+        auto* table = d.find<QTableView>(u"What it draws"_s);
+        const auto put = [table](int row, int column, const QString& text) {
+            return table->model()->setData(table->model()->index(row, column), text, Qt::EditRole);
+        };
+        QVERIFY(put(0, 0, u"standby"_s) && put(0, 3, u"120mA"_s));
+        QVERIFY(put(1, 0, u"starting"_s) && put(1, 4, u"3.1"_s) && put(1, 3, u"1.9"_s) &&
+                put(1, 5, u"0.2s"_s));
+        QVERIFY(put(1, 6, u"20mA"_s));
+        put(1, 2, u"2.5"_s);
+        QVERIFY(d.shows(u"what is usual lies between least and peak"_s));
+        put(0, 0, u"starting"_s);
+        QVERIFY(d.shows(u"this rail stands in that state already"_s));
+        QVERIFY(d.shows(u"5V wants 1.92 A for good and 3.12 A at its peak: starting rules"_s));
+        d.click(u"Take it as the need"_s);
+        QVERIFY(std::abs(*d.job().need.current_a - 1.92) < 1e-12);
+        QVERIFY(std::abs(*d.job().need.peak_a - 3.12) < 1e-12);
+        QVERIFY(std::abs(*d.job().need.least_a - 0.12) < 1e-12);
+        QVERIFY(d.job().need.why.find("measured: starting rules what is drawn for good") !=
+                std::string::npos);
+        const std::string why = d.job().need.why;
+        d.click(u"Take it as the need"_s);
+        QCOMPARE(d.job().need.why, why); // said once
+    }
 
     void floatPreset_data()
     {

@@ -17,10 +17,10 @@ std::vector<LogPoint> logPoints(const Job& job)
          {LogPoint{"out", Quantity::Voltage, false}, LogPoint{"bulk", Quantity::Voltage, false},
           LogPoint{"mains", Quantity::Voltage, true}, LogPoint{"in", Quantity::Voltage, true},
           LogPoint{"ref", Quantity::Voltage, true}, LogPoint{"ripple", Quantity::Voltage, true},
-          LogPoint{"load", Quantity::Current, true}, LogPoint{"earth", Quantity::Resistance, false},
-          LogPoint{"top", Quantity::Resistance, false}, LogPoint{"bottom", Quantity::Resistance, false},
-          LogPoint{"temp", Quantity::Temperature, false}, LogPoint{"pins", Quantity::Voltage, false},
-          LogPoint{"insulation", Quantity::Resistance, false}})
+          LogPoint{"load", Quantity::Current, true}, LogPoint{"line", Quantity::Current, true},
+          LogPoint{"earth", Quantity::Resistance, false}, LogPoint{"top", Quantity::Resistance, false},
+          LogPoint{"bottom", Quantity::Resistance, false}, LogPoint{"temp", Quantity::Temperature, false},
+          LogPoint{"pins", Quantity::Voltage, false}, LogPoint{"insulation", Quantity::Resistance, false}})
         if (std::none_of(points.begin(), points.end(),
                          [&](const LogPoint& p) { return p.name == usual.name; }))
             points.push_back(usual);

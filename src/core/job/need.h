@@ -29,6 +29,21 @@ struct Words<LoadDraw>
     static constexpr std::array<std::string_view, 3> list{"current", "power", "resistance"};
 };
 
+/// What one rail gives in one state of the load ("standby", "warming up"), as it was measured.
+struct StateDraw
+{
+    std::string state;
+    std::string rail;
+    double usual_a = 0;
+    std::optional<double> least_a = {}; ///< absent: usual
+    std::optional<double> peak_a = {};  ///< absent: usual
+    std::optional<double> peak_s = {};  ///< how long the peak lasts
+    double u_a = 0;                     ///< the meter's doubt
+    Json unknown = {};
+    bool operator==(const StateDraw&) const = default;
+};
+void fields(Fields& f, StateDraw& value);
+
 /// What the load wants, and what there is to feed it from.
 struct Need
 {
@@ -38,6 +53,7 @@ struct Need
     std::optional<double> peak_a = {};
     LoadDraw draws = LoadDraw::Current;
     std::vector<RailNeed> others = {};
+    std::vector<StateDraw> measured = {}; ///< each rail once in a state
     std::optional<double> ripple_max_v = {};
     Mains mains = {};
     Load load = {};

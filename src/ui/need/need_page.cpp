@@ -2,7 +2,9 @@
 
 #include "core/calculate/need_presets.h"
 #include "core/values/format.h"
+#include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/need/survey_tab.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
 
@@ -12,6 +14,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
+#include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -167,7 +170,20 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     area->setFrameShape(QFrame::NoFrame);
     area->setWidgetResizable(true);
     area->setWidget(lower);
-    layout->addWidget(area, 1);
+    auto* survey = new QScrollArea;
+    survey->setFrameShape(QFrame::NoFrame);
+    survey->setWidgetResizable(true);
+    survey->setWidget(new SurveyTab(session, look));
+    auto* stack = new QStackedWidget;
+    stack->addWidget(area);
+    stack->addWidget(survey);
+    auto* head = new QHBoxLayout;
+    addTabs(*head, {tr("What it wants"), tr("Measure the load")}, [stack, ruler](int at) {
+        stack->setCurrentIndex(at);
+        ruler->setVisible(at == 0);
+    });
+    layout->insertLayout(1, head);
+    layout->addWidget(stack, 1);
 }
 
 QWidget* NeedPage::windowAndMains()

@@ -85,6 +85,9 @@ void describeSampleBath(Job& job)
     job.need.peak_a = 2.0;
     job.need.least_a = 0.3;
     job.need.ripple_max_v = 0.1;
+    job.need.measured = {
+        {.state = "idle", .rail = "12V", .usual_a = 0.3},
+        {.state = "stirring", .rail = "12V", .usual_a = 1.5, .least_a = 0.3, .peak_a = 2.0, .peak_s = 0.4}};
     job.need.why = "the stirrer names 12 V ± 5 %; other days another bath wants less";
     job.need.must_not_change = "the station's 24 V feed";
     job.need.load.name = "Sample bath";
