@@ -1,5 +1,6 @@
 // Another unit in the old one's place: what the plan makes of the supply, its procedure, its wiring, its
 // place in the case and the sheets at true scale.
+#include "core/evaluate/before_after.h"
 #include "core/evaluate/choose_view.h"
 #include "core/evaluate/parts.h"
 #include "core/kinds/kind.h"
@@ -279,6 +280,45 @@ private Q_SLOTS:
             QVERIFY(holds(hole));
         for (const DrilledHole& hole : view.now->drill)
             QVERIFY(holds(hole.hole));
+    }
+
+    /// What stands before the unit and behind its wires has its own ratings: 5 V × 2.1 A and 12 V × 0.6 A
+    /// over the unit's efficiency and a power factor of 0.6, at 207 V.
+    void keptParts()
+    {
+        Job job = tideHouse();
+        const ReplacingUnit& unit = job.plan.replace->units.front();
+        const double input_w =
+            (5.0 * 2.1 + 12.0 * 0.6) / unit.entry.unit.efficiency.value_or(usual_efficiency);
+        const auto of = [&](RowId id, const std::string& part) {
+            const auto rows = figuresOf(job).consequences.rows;
+            return *std::ranges::find_if(
+                rows, [&](const ConsequenceRow& r) { return r.id == id && r.part == part; });
+        };
+        const ConsequenceRow cord = of(RowId::NewEntry, "Cord");
+        QVERIFY(std::abs(*cord.planned - input_w / (0.6 * 207)) < 1e-9);
+        QVERIFY(cord.verdict == Verdict::Fits);
+        job.found.entry.cord_a = 0.1;
+        QVERIFY(of(RowId::NewEntry, "Cord").verdict == Verdict::Breaks);
+        job.found.entry.cord_a.reset();
+        QVERIFY(of(RowId::NewEntry, "Cord").verdict == Verdict::Unknown);
+        QVERIFY(of(RowId::NewConnector, "W4 (red)").verdict == Verdict::Fits); // 1.3 of 2 A
+        job.found.wires[3].connector_a = 1;
+        QVERIFY(of(RowId::NewConnector, "W4 (red)").verdict == Verdict::Breaks);
+    }
+
+    /// Volts, ripple, mains current and temperature of the old one beside those of the new one.
+    void besideEachOther()
+    {
+        const auto rows = beforeAfter(evaluate(tideHouse(), 0));
+        for (const char* name : {"full load", "ripple, full load", "mains current, full load", "temperature"})
+            QVERIFY2(std::ranges::any_of(rows, [&](const BeforeAfter& row) { return row.name == name; }),
+                     name);
+        Job kept = tideHouse();
+        kept.plan.replace.reset();
+        QVERIFY(std::ranges::none_of(beforeAfter(evaluate(kept, 0)), [](const BeforeAfter& row) {
+            return row.name.starts_with("mains current") || row.name == "temperature";
+        }));
     }
 
     /// A case that no sheet holds is tiled; one that would take a ream is refused.

@@ -102,6 +102,9 @@ private Q_SLOTS:
         const auto recorder = waysOf(demo("chart-recorder"), shelf());
         QVERIFY(wayOf(recorder, Way::Windings).concerned && wayOf(recorder, Way::Windings).opens_mains_side);
         QVERIFY(!wayOf(recorder, Way::ExternalTransformer).plan);
+        QVERIFY2(wayOf(recorder, Way::ExternalTransformer).how.starts_with("230 V to 1"),
+                 wayOf(recorder, Way::ExternalTransformer).how.c_str());
+        QVERIFY(wayOf(clock, Way::ExternalTransformer).stopped_by.find("needs none") != std::string::npos);
         // A divider that starves its controller, together with other turns.
         const WorkedWay divider = wayOf(waysOf(demo("rain-gauge-logger"), shelf()), Way::Divider);
         QVERIFY(divider.plan && divider.plan->chosen && divider.plan->rewind && !divider.reversible);

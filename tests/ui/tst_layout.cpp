@@ -192,7 +192,7 @@ private Q_SLOTS:
                     (widget->focusPolicy() & Qt::TabFocus) != 0)
                     wanted.insert(widget);
             const QWidget* at = d.window.get();
-            for (std::size_t i = 0; i < 2000; ++i) {
+            for (qsizetype left = d.window->findChildren<QWidget*>().size(); left >= 0; --left) {
                 at = at->nextInFocusChain();
                 wanted.erase(at);
                 if (at == d.window.get())

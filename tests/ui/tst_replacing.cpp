@@ -311,6 +311,92 @@ private Q_SLOTS:
         QVERIFY(picture->accessibleDescription().contains(u"is gone. W4"_s));
     }
 
+    /// Nothing of it is in the demo data: a need, a case, wires and a mains typed into an empty window, a
+    /// unit of the shelf taken by keys, its place, a new wire, the printed card and template.
+    void fromEmptyWindow()
+    {
+        Driver d(JobStore::untitled());
+        d.fill(u"Job"_s, u"Signal mast"_s);
+        d.fill(u"Voltage"_s, u"24"_s);
+        d.fill(u"at least"_s, u"23"_s);
+        d.fill(u"at most"_s, u"25"_s);
+        d.fill(u"Current"_s, u"2A"_s);
+        d.fill(u"Mains"_s, u"230 V"_s);
+        d.stage(2);
+        d.fill(u"Supply"_s, u"Plover 60"_s);
+        d.station(Station::Inlet);
+        d.fill(u"Inlet rated"_s, u"10A"_s);
+        d.fill(u"Switch rated"_s, u"4"_s);
+        d.fill(u"Cord rated"_s, u"6"_s);
+        d.station(Station::Fuse);
+        d.fill(u"Fuse value"_s, u"2A"_s);
+        d.click(u"Rails and users"_s);
+        auto* table = d.find<QTableView>(u"Wires"_s);
+        const auto put = [&](int row, const QString& column, const QString& text) {
+            QAbstractItemModel* model = table->model();
+            for (int c = 0; c < model->columnCount(); ++c)
+                if (model->headerData(c, Qt::Horizontal).toString() == column)
+                    return model->setData(model->index(row, c), text, Qt::EditRole);
+            return false;
+        };
+        const QStringList names{u"earth"_s, u"L"_s, u"N"_s, u"plus"_s};
+        const QStringList functions{u"protective earth"_s, u"live"_s, u"neutral"_s, u"output"_s};
+        for (int i = 0; i < names.size(); ++i) {
+            d.click(u"Add wire"_s);
+            QVERIFY(put(i, u"wire"_s, names[i]));
+            QVERIFY2(put(i, u"function"_s, functions[i]), qPrintable(functions[i]));
+            QVERIFY(put(i, u"known by"_s, u"measured"_s));
+            QVERIFY(put(i, u"size"_s, u"1mm2"_s) && put(i, u"length"_s, u"300mm"_s));
+            if (i == 3)
+                QVERIFY(put(i, u"rail"_s, u"out"_s) && put(i, u"carries"_s, u"2A"_s));
+            else
+                put(i, u"bears"_s, u"500V"_s);
+        }
+        open(d, ui::PlanKind::Choose);
+        auto* list = d.find<ui::OptionList>(u"Units on the shelf, best first"_s);
+        list->setFocus();
+        const auto name = [list] {
+            return list->model()->data(list->currentIndex(), Qt::DisplayRole).toString();
+        };
+        for (int i = 0; i < list->model()->rowCount() && !name().startsWith(u"Oyster 100"_s); ++i)
+            QTest::keyClick(list, Qt::Key_Down);
+        QTest::keyClick(list, Qt::Key_Return);
+        QVERIFY(d.job().plan.replace);
+        QCOMPARE(d.job().plan.replace->units.front().entry.unit.name, std::string("Oyster 100"));
+        open(d, ui::PlanKind::Fit);
+        d.click(u"The case"_s);
+        d.fill(u"caseInside"_s, u"220x150x70"_s);
+        QVERIFY(d.job().plan.replace->units.front().place);
+        auto* fit = d.find<ui::FitPicture>(u"fitPicture"_s);
+        fit->setFocus();
+        QTest::keyClick(fit, Qt::Key_S);
+        QVERIFY(fit->fromSide() && d.button(u"From the front"_s) != nullptr);
+        QTest::keyClick(fit, Qt::Key_Left);
+        open(d, ui::PlanKind::Wires);
+        QVERIFY(!wiringView(d.job()).missing.empty()); // nobody entered the return
+        d.click(u"New wires for what is missing"_s);
+        const WiringView wired = wiringView(d.job());
+        QVERIFY(wired.missing.empty());
+        QVERIFY(
+            std::ranges::all_of(wired.wires, [](const PlannedWire& w) { return w.terminal.has_value(); }));
+        QVERIFY(d.window->findChild<ui::WiresPage*>()->exportCard(m_folder.file(u"card.pdf"_s)));
+        auto* page = d.window->findChild<ui::FitPage*>();
+        QVERIFY(page->exportSheets(drillTemplate(d.job(), 0), m_folder.file(u"drill.pdf"_s), u"Drill"_s));
+        // Every row of it is judged by what was typed: 24 V, 2 A.
+        const auto& rows = d.evaluation().consequences.rows;
+        QCOMPARE(std::ranges::count(rows, RowId::NewEntry, &ConsequenceRow::id), 3);
+        for (const RowId id :
+             {RowId::NewVoltage, RowId::NewPeak, RowId::NewInput, RowId::NewEntry, RowId::NewFit}) {
+            const auto row = std::ranges::find(rows, id, &ConsequenceRow::id);
+            QVERIFY2(row != rows.end() && row->verdict != Verdict::Unknown, word(id).data());
+        }
+        const auto& steps = d.evaluation().steps;
+        for (const char* id :
+             {"change.tags", "change.out", "change.alone.outputs", "change.mount", "change.wire.1",
+              "change.lid", "bringup.pins", "bringup.line", "signoff.output"})
+            QVERIFY2(std::ranges::any_of(steps, [&](const StepView& v) { return v.step.id == id; }), id);
+    }
+
     /// What is to be got goes out as a table.
     void partsList()
     {

@@ -65,14 +65,45 @@ private:
         Tried tried = attempt(way);
         if (!tried.job) {
             made.stopped_by = std::move(tried.stopped_by);
-            made.verdict =
-                way == Way::ExternalTransformer && made.stopped_by.empty() ? Verdict::Fits : Verdict::Breaks;
+            made.verdict = Verdict::Breaks;
+            if (way == Way::ExternalTransformer)
+                transformerInFront(made);
             return made;
         }
         weigh(made, *tried.job);
         if (way == Way::Divider)
             together(made, *tried.job);
         return made;
+    }
+
+    /// It leaves the supply as it is: the label says for what, the load how large. A guide, a quarter to
+    /// spare.
+    void transformerInFront(WorkedWay& made) const
+    {
+        if (!made.stopped_by.empty())
+            return;
+        constexpr double spare = 1.25;
+        constexpr double power_factor = 0.6; // of a capacitor behind a rectifier
+        const auto& clues = m_bare.found.mains_side.clues;
+        const auto label = std::ranges::find_if(
+            clues, [](const Clue& clue) { return clue.kind == ClueKind::Label && clue.min_v && clue.max_v; });
+        const auto& current_a = m_bare.need.current_a;
+        if (label == clues.end() || !m_bare.need.target || !current_a) {
+            made.stopped_by = "read its label, and say what the load draws: for which mains, and how large";
+            return;
+        }
+        const double mains_v = m_bare.need.mains.v_v;
+        if (within(mains_v, *label->min_v, *label->max_v)) {
+            made.stopped_by = "its label permits this mains: it needs none";
+            return;
+        }
+        const double va = spare * m_bare.need.target->v * *current_a /
+                          (m_bare.found.efficiency.value_or(usual_efficiency) * power_factor);
+        made.verdict = Verdict::Tight;
+        made.how = significant(mains_v, 3) + " V to " + significant((*label->min_v + *label->max_v) / 2, 3) +
+                   " V, " + significant(va, 2) + " VA or more";
+        made.parts = made.to_get = 1;
+        made.minutes = minutesOf(m_base, 0);
     }
 
     /// What the plan brings: reach, rows, steps, parts.
@@ -223,7 +254,7 @@ private:
         case Way::Windings:
             return windings();
         case Way::ExternalTransformer:
-            return m_bare.found.dcFed() ? stopped("it runs on DC") : stopped({});
+            return stopped(m_bare.found.dcFed() ? "it runs on DC" : "");
         case Way::Rectifier:
             return chain();
         case Way::Limiter:

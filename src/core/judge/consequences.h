@@ -95,6 +95,8 @@ enum class RowId {
     NewInrush,
     NewStart,
     NewStandby,
+    NewEntry,
+    NewConnector,
     NewFit,
     NewClearance,
     NewWires,
@@ -126,7 +128,7 @@ enum class RowId {
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 93> list{"fuse_voltage",
+    static constexpr std::array<std::string_view, 95> list{"fuse_voltage",
                                                            "fuse_current",
                                                            "input_rectifier_reverse",
                                                            "bulk_voltage",
@@ -195,6 +197,8 @@ struct Words<RowId>
                                                            "new_inrush",
                                                            "new_start",
                                                            "new_standby",
+                                                           "new_entry",
+                                                           "new_connector",
                                                            "new_fit",
                                                            "new_clearance",
                                                            "new_wires",

@@ -128,6 +128,8 @@ private:
     void unitAsFound(std::size_t unit);
     void leaveUnpowered(std::size_t unit);
     void beforeReadings();
+    /// Of a unit that gives way to another, and of that one: what goes beside each other in the report.
+    void readLine(const std::string& id, Stage stage);
     std::string unmeasuredWires() const;
     const Wire* enableWire() const;
 

@@ -187,6 +187,7 @@ void ChangeProcedure::warmUp()
                                "against the part's own rating: temp rectifier 70C"});
     ripple.cautions = {Caution::HotParts, Caution::NoScope};
     outputCautions(ripple);
+    readLine("bringup.line", Stage::BringUp);
 }
 
 void ChangeProcedure::connectLoad()

@@ -296,6 +296,25 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
     next();
 }
 
+void ChangeProcedure::readLine(const std::string& id, Stage stage)
+{
+    if (dc() || !m_work.other_unit)
+        return;
+    const auto full = loadFor(1);
+    const auto load_a = full ? std::optional(full->current_a) : std::nullopt;
+    const auto& fuse_a = unit().fuse.value_a;
+    Step& step =
+        add(id, stage, StepKind::Probe, "Read the mains current at full load",
+            "By a meter that is plugged in between outlet and plug: neither the cord nor the case is "
+            "opened for it. Type it as line 0.2A, and what its hottest place has as temp unit 45C.");
+    step.unit = stepUnit(1);
+    step.asks.push_back({"line", Quantity::Current,
+                         fuse_a ? std::optional(ReadingWindow{std::nullopt, *fuse_a}) : std::nullopt, load_a,
+                         "the fuse"});
+    if (stage == Stage::Found)
+        step.asks.push_back({"temp unit", Quantity::Temperature, std::nullopt, load_a, "as found"});
+}
+
 void ChangeProcedure::beforeReadings()
 {
     const std::string because = "the divider as entered, worst case";
@@ -354,6 +373,7 @@ void ChangeProcedure::beforeReadings()
     }
     ripple.cautions = {Caution::NoScope, Caution::HotParts};
     outputCautions(ripple);
+    readLine("found.line", Stage::Found);
 }
 
 } // namespace offshoot

@@ -253,6 +253,14 @@ void fields(Fields& f, Wire& value)
     f.may("area_m2", value.area_m2, range::positive);
     f.may("length_m", value.length_m, range::not_negative);
     f.may("insulation_v", value.insulation_v, range::not_negative);
+    f.may("connector_a", value.connector_a, range::positive);
+}
+
+void fields(Fields& f, MainsEntry& value)
+{
+    f.may("inlet_a", value.inlet_a, range::positive);
+    f.may("switch_a", value.switch_a, range::positive);
+    f.may("cord_a", value.cord_a, range::positive);
 }
 
 void fields(Fields& f, SecondaryWinding& value)
@@ -438,6 +446,7 @@ void fields(Fields& f, Supply& value)
     f.may("earth_class", value.earth_class);
     f.may("enclosure", value.enclosure);
     f.may("efficiency", value.efficiency, Range{0.01, 1});
+    f.may("entry", value.entry);
     f.may("fuse", value.fuse);
     f.may("inrush", value.inrush);
     f.may("input", value.input);

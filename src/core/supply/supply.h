@@ -259,6 +259,7 @@ struct Wire
     std::optional<double> area_m2 = {};
     std::optional<double> length_m = {};     ///< free length, from where it is held to its end
     std::optional<double> insulation_v = {}; ///< rms that its insulation bears
+    std::optional<double> connector_a = {};  ///< rating of the contact that stays at its other end
     Json unknown = {};
     bool operator==(const Wire&) const = default;
 };
@@ -497,6 +498,17 @@ struct Rail
 };
 void fields(Fields& f, Rail& value);
 
+/// What stands between the outlet and the fuse, by its own ratings in amperes.
+struct MainsEntry
+{
+    std::optional<double> inlet_a = {};
+    std::optional<double> switch_a = {};
+    std::optional<double> cord_a = {};
+    Json unknown = {};
+    bool operator==(const MainsEntry&) const = default;
+};
+void fields(Fields& f, MainsEntry& value);
+
 struct Supply
 {
     std::string name = {};
@@ -505,6 +517,7 @@ struct Supply
     EarthClass earth_class = EarthClass::ClassI;
     std::optional<Enclosure> enclosure = {}; ///< absent: a case that opens; of a sealed module, sealed
     std::optional<double> efficiency = {};
+    MainsEntry entry = {};
     Fuse fuse = {};
     Inrush inrush = {};
     InputRectifier input = {};

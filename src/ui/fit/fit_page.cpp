@@ -40,7 +40,8 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
 {
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
-    left->addWidget(caption(tr("drag, or ← ↑ ↓ → by 1 mm, Shift by 10 · R turns · Home: best place")));
+    left->addWidget(
+        caption(tr("drag, or ← ↑ ↓ → by 1 mm, Shift by 10 · R turns · Home: best place · S: from the side")));
     left->addWidget(tools());
     left->addWidget(m_said);
     m_said->hide();
@@ -61,6 +62,7 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     connect(m_picture, &FitPicture::nudged, this, &FitPage::nudge);
     connect(m_picture, &FitPicture::turned, this, &FitPage::turn);
     connect(m_picture, &FitPicture::bestWanted, this, &FitPage::best);
+    connect(m_picture, &FitPicture::sideWanted, this, &FitPage::otherSide);
     connect(m_picture, &FitPicture::dragged, this, [this](double x_m, double y_m) {
         PlacedAt at = *m_view.place;
         at.x_m = x_m;
@@ -86,6 +88,9 @@ QWidget* FitPage::tools()
     };
     button(tr("Best place"), [this] { best(); });
     button(tr("Turn"), [this] { turn(); });
+    m_side = new QPushButton(tr("From the side"));
+    connect(m_side, &QPushButton::clicked, this, &FitPage::otherSide);
+    row->addWidget(m_side);
     button(tr("Drill template…"), [this] { saveSheets(tr("Drill template"), drillTemplate); });
     button(tr("Adapter plate…"), [this] { saveSheets(tr("Adapter plate"), adapterPlate); });
     return box;
@@ -186,6 +191,12 @@ void FitPage::turn()
     at.y_m = whole(at.y_m - by);
     at.turn = (at.turn + quarter) % whole_turn;
     place(tr("unit turned"), at);
+}
+
+void FitPage::otherSide()
+{
+    m_picture->setFromSide(!m_picture->fromSide());
+    m_side->setText(m_picture->fromSide() ? tr("From the front") : tr("From the side"));
 }
 
 void FitPage::best()

@@ -32,6 +32,7 @@ private:
     void nudge(double dx_m, double dy_m);
     void turn();
     void best();
+    void otherSide();
     void saveSheets(const QString& title, TemplateSheets (*make)(const Job&, std::size_t));
     void say(const QString& text);
     QString detailsHtml() const;
@@ -41,6 +42,7 @@ private:
     QComboBox* m_unit; ///< which of two is moved
     QLabel* m_judged;
     QLabel* m_said;
+    QPushButton* m_side = nullptr;
     std::vector<QPushButton*> m_buttons;
 };
 

@@ -46,6 +46,12 @@ void FitPicture::show(const Job& job, std::size_t unit, const FitView& view)
     update();
 }
 
+void FitPicture::setFromSide(bool side)
+{
+    m_side = side;
+    update();
+}
+
 FitPicture::Scale FitPicture::scale() const
 {
     const double margin = m_look.px(22);
@@ -53,10 +59,11 @@ FitPicture::Scale FitPicture::scale() const
     const double wide = width() - 2 * margin;
     const double high = height() - margin - gap - m_look.px(8);
     const BoxSize& inside = m_space->inside;
-    Scale s{std::min(wide / inside.x_m, high / (inside.y_m + inside.z_m)), {}, {}};
+    const double widest_m = m_side ? std::max(inside.x_m, inside.y_m) : inside.x_m;
+    Scale s{std::min(wide / widest_m, high / (inside.y_m + inside.z_m)), {}, {}};
     const double left = margin + (wide - inside.x_m * s.px_per_m) / 2;
     s.above = {left, margin + inside.y_m * s.px_per_m};
-    s.front = {left, s.above.y() + gap + inside.z_m * s.px_per_m};
+    s.upright = {left, s.above.y() + gap + inside.z_m * s.px_per_m};
     return s;
 }
 
@@ -71,11 +78,14 @@ QRectF FitPicture::above(const NamedBox& box) const
     return QRectF(above(box.x_m, box.y_m + box.dy_m), above(box.x_m + box.dx_m, box.y_m));
 }
 
-QRectF FitPicture::front(const NamedBox& box) const
+QRectF FitPicture::upright(const NamedBox& box) const
 {
     const Scale s = scale();
-    return QRectF(s.front + QPointF(box.x_m, -(box.z_m + box.dz_m)) * s.px_per_m,
-                  s.front + QPointF(box.x_m + box.dx_m, -box.z_m) * s.px_per_m);
+    // From the right side the front wall is at the left.
+    const double from = m_side ? box.y_m : box.x_m;
+    const double to = from + (m_side ? box.dy_m : box.dx_m);
+    return QRectF(s.upright + QPointF(from, -(box.z_m + box.dz_m)) * s.px_per_m,
+                  s.upright + QPointF(to, -box.z_m) * s.px_per_m);
 }
 
 void FitPicture::paintCase(QPainter& painter) const
@@ -87,20 +97,22 @@ void FitPicture::paintCase(QPainter& painter) const
     painter.setPen(QPen(c.ink, 2));
     painter.setBrush(Qt::NoBrush);
     painter.drawRect(above(whole));
-    painter.drawRect(front(whole));
+    painter.drawRect(upright(whole));
     const auto title = [&](double y, const QString& text) {
         paintText(painter, QRectF(s.above.x(), y, width() - s.above.x(), m_look.px(18)), text,
                   m_look.caption(), c.softInk);
     };
     title(above(whole).top() - m_look.px(20), tr("from above, %1 mm inside").arg(sizeText(inside)));
-    title(front(whole).top() - m_look.px(20), tr("from the front, lid at %1 mm").arg(mmText(inside.z_m)));
+    title(upright(whole).top() - m_look.px(20),
+          (m_side ? tr("from the right side, lid at %1 mm") : tr("from the front, lid at %1 mm"))
+              .arg(mmText(inside.z_m)));
 }
 
 void FitPicture::paintStays(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
     for (const NamedBox& box : m_space->keep_out) {
-        for (const QRectF& r : {above(box), front(box)}) {
+        for (const QRectF& r : {above(box), upright(box)}) {
             painter.setPen(QPen(c.found, 1));
             painter.setBrush(c.paper);
             painter.drawRect(r);
@@ -112,7 +124,7 @@ void FitPicture::paintStays(QPainter& painter) const
     painter.setPen(QPen(c.softInk, 1, Qt::DotLine));
     for (const NamedBox& vent : m_space->vents) {
         painter.drawRect(above(vent));
-        painter.drawRect(front(vent));
+        painter.drawRect(upright(vent));
     }
 }
 
@@ -138,7 +150,7 @@ void FitPicture::paintUnit(QPainter& painter, std::size_t unit) const
     painter.setPen(QPen(broken ? c.breaks : c.planned, moved ? 2 : 1.2));
     painter.setBrush(c.selection);
     painter.drawRect(above(outline));
-    painter.drawRect(front(outline));
+    painter.drawRect(upright(outline));
     const QRectF box = above(outline);
     const QRectF middle(box.left() + 2, box.center().y() - m_look.px(19), box.width() - 4, m_look.px(19));
     paintText(painter, middle, qs(own.entry.unit.name), m_look.font(14, true), c.planned, Qt::AlignCenter);
@@ -229,9 +241,10 @@ void FitPicture::paintGaps(QPainter& painter) const
         return;
     const NamedBox unit = placedOutline(m_units[m_unit], *m_view.place);
     const double lid_m = m_space->inside.z_m - unit.z_m - unit.dz_m;
-    const QRectF box = front(unit);
+    const QRectF box = upright(unit);
     const double x = box.center().x();
-    paintGap(painter, {x, box.top()}, {x, front({"", 0, 0, 0, 1e-3, 1e-3, m_space->inside.z_m}).top()}, lid_m,
+    paintGap(painter, {x, box.top()}, {x, upright({"", 0, 0, 0, 1e-3, 1e-3, m_space->inside.z_m}).top()},
+             lid_m,
              lid_m < 0                  ? c.breaks
              : lid_m < m_space->clear_m ? c.tight
                                         : c.softInk);
@@ -298,6 +311,8 @@ void FitPicture::keyPressEvent(QKeyEvent* event)
         return Q_EMIT nudged(0, -by);
     case Qt::Key_R:
         return Q_EMIT turned();
+    case Qt::Key_S:
+        return Q_EMIT sideWanted();
     case Qt::Key_Home:
         return Q_EMIT bestWanted();
     default:

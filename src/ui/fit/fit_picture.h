@@ -1,5 +1,5 @@
-// The case from above and from its front, to scale: walls, what stays, vents, old holes, the units with the
-// room that they want, and the gaps with their numbers. A unit is dragged, or moved by keys.
+// The case from above and from its front or its side, to scale: walls, what stays, vents, old holes, the
+// units with the room that they want, and the gaps with their numbers. A unit is dragged, or moved by keys.
 #pragma once
 
 #include "core/kinds/replace/fit_view.h"
@@ -17,6 +17,9 @@ public:
     FitPicture(Look& look, QWidget* parent = nullptr);
     /// `unit` is the one that is moved.
     void show(const Job& job, std::size_t unit, const FitView& view);
+    /// What stands below the view from above: the case from its right side, or from its front.
+    void setFromSide(bool side);
+    bool fromSide() const { return m_side; }
 
 Q_SIGNALS:
     /// While it is dragged, and once more where it was let go.
@@ -26,6 +29,7 @@ Q_SIGNALS:
     void nudged(double dx_m, double dy_m);
     void turned();
     void bestWanted();
+    void sideWanted();
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -38,13 +42,13 @@ private:
     struct Scale
     {
         double px_per_m;
-        QPointF above; ///< where the front left corner of the case is, seen from above
-        QPointF front; ///< and the left end of its floor, seen from the front
+        QPointF above;   ///< where the front left corner of the case is, seen from above
+        QPointF upright; ///< and the left end of its floor, seen from the front or the side
     };
     Scale scale() const;
     QPointF above(double x_m, double y_m) const;
     QRectF above(const NamedBox& box) const;
-    QRectF front(const NamedBox& box) const;
+    QRectF upright(const NamedBox& box) const;
     void paintCase(QPainter& painter) const;
     void paintStays(QPainter& painter) const;
     void paintUnit(QPainter& painter, std::size_t unit) const;
@@ -59,6 +63,7 @@ private:
     std::vector<ReplacingUnit> m_units;
     std::size_t m_unit = 0;
     FitView m_view;
+    bool m_side = false;
     std::optional<QPointF> m_grabbed; ///< in metres from the unit's corner
 };
 

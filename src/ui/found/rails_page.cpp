@@ -81,6 +81,13 @@ void rename(Job& job, std::size_t row, const std::string& name)
             for (ServedRail& served : unit.rails)
                 if (served.rail == old)
                     served.rail = name;
+    for (StateDraw& draw : job.need.measured)
+        if (draw.rail == old)
+            draw.rail = name;
+    if (job.plan.panel)
+        for (PanelItem& item : job.plan.panel->items)
+            if (item.serves == old)
+                item.serves = name;
     rail(job, row).name = name;
 }
 
@@ -324,7 +331,8 @@ TableSpec wiresSpec()
                  wireFigure(tr("carries"), Quantity::Current, &Wire::current_a),
                  wireFigure(tr("size"), Quantity::WireSize, &Wire::area_m2),
                  wireFigure(tr("length"), Quantity::Length, &Wire::length_m),
-                 wireFigure(tr("bears"), Quantity::Voltage, &Wire::insulation_v)}};
+                 wireFigure(tr("bears"), Quantity::Voltage, &Wire::insulation_v),
+                 wireFigure(tr("contact"), Quantity::Current, &Wire::connector_a)}};
 }
 
 } // namespace

@@ -36,6 +36,7 @@ bool isDirect(Topology t)
 {
     return t == Topology::Buck || t == Topology::Boost || isLinear(t) || t == Topology::Unregulated;
 }
+bool hasEntry(Topology t) { return !isDcFed(t); }
 bool isBuck(Topology t) { return t == Topology::Buck; }
 bool isBoost(Topology t) { return t == Topology::Boost; }
 bool isSealed(Topology t) { return t == Topology::SealedModule; }
@@ -44,6 +45,12 @@ bool hasDuty(Topology t) { return isMainsSwitcher(t) || t == Topology::Buck; }
 
 // One row for each rating a station has.
 constexpr NumberRow numberRows[] = {
+    {Station::Inlet, QT_TR_NOOP("Inlet rated"), Quantity::Current,
+     [](Supply& s, Rail&) -> Value& { return s.entry.inlet_a; }, "10A", false, false, 1e15, hasEntry},
+    {Station::Inlet, QT_TR_NOOP("Switch rated"), Quantity::Current,
+     [](Supply& s, Rail&) -> Value& { return s.entry.switch_a; }, "4A", false, false, 1e15, hasEntry},
+    {Station::Inlet, QT_TR_NOOP("Cord rated"), Quantity::Current,
+     [](Supply& s, Rail&) -> Value& { return s.entry.cord_a; }, "6A", false, false, 1e15, hasEntry},
     {Station::Fuse, QT_TR_NOOP("Fuse value"), Quantity::Current,
      [](Supply& s, Rail&) -> Value& { return s.fuse.value_a; }, "2A"},
     {Station::Fuse, QT_TR_NOOP("Fuse rated voltage"), Quantity::Voltage,

@@ -59,6 +59,7 @@ void describeSearchlight(Job& job)
     supply.name = "Grebe 500";
     supply.topology = Topology::HalfBridge;
     supply.efficiency = 0.8;
+    supply.entry = {.inlet_a = 10.0, .switch_a = 6.0, .cord_a = 6.0};
     supply.fuse = {.value_a = 6.3, .v_rated_v = 250.0, .type = "T"};
     supply.input.kind = InputKind::Bridge;
     supply.bulk = {.c_f = 470e-6, .v_rated_v = 400.0, .bleeder_ohm = 150e3};

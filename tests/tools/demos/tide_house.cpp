@@ -83,6 +83,7 @@ void describeTideHouse(Job& job)
     supply.name = "Mudlark 30";
     supply.topology = Topology::SeriesPass;
     supply.efficiency = 0.45;
+    supply.entry = {.inlet_a = 10.0, .switch_a = 6.0, .cord_a = 6.0};
     supply.fuse = {.value_a = 1.0, .v_rated_v = 250.0, .type = "T"};
     supply.bulk = {.c_f = 4700e-6, .v_rated_v = 25.0, .bleeder_ohm = 2200};
     supply.direct = {.min_v = 9.5, .mean_v = 12.5, .max_v = 16.0};
@@ -133,6 +134,10 @@ void describeTideHouse(Job& job)
                     wire("W8", "yellow", WireFunction::Output, "12V", 0.6, 1.0, 150),
                     wire("W9", "black-white", WireFunction::Return, "12V", 0.6, 1.0, 240),
                     wire("W10", "white", WireFunction::Unknown, "", 0, 0.5, 200)};
+    constexpr double contact_a = 2; // of J1, a pin header
+    for (Wire& each : supply.wires)
+        if (!each.rail.empty())
+            each.connector_a = contact_a;
 }
 
 void workTideHouse(Bench& bench)

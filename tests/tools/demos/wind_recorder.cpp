@@ -89,6 +89,7 @@ void describeWindRecorder(Job& job)
     supply.name = "Godwit 30";
     supply.topology = Topology::Flyback;
     supply.efficiency = 0.74;
+    supply.entry = {.inlet_a = 10.0, .switch_a = 6.0, .cord_a = 6.0};
     supply.fuse = {.value_a = 1.0, .v_rated_v = 250.0, .type = "T"};
     supply.input.kind = InputKind::Bridge;
     supply.bulk = {.c_f = 47e-6, .v_rated_v = 400.0, .bleeder_ohm = 470e3};

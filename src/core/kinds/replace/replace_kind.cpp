@@ -114,6 +114,7 @@ void apply(const Job& job, PlannedUnit& unit)
     supply.name = unitNames(plan);
     supply.topology = found.dcFed() ? Topology::Buck : Topology::SealedModule;
     supply.direct = found.direct;
+    supply.entry = found.entry;
     supply.fuse = found.fuse;
     supply.space = found.space;
     supply.regulator.t_ambient_k = found.regulator.t_ambient_k;

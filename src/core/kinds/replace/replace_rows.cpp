@@ -37,9 +37,11 @@ public:
                     unit(*wanted, match->units[u], m_plan.units[u], unitLabel(m_plan, u));
         servedRails();
         inrush();
+        entry();
         for (std::size_t u = 0; u < m_plan.units.size(); ++u)
             fit(u);
         wires();
+        connectors();
         return std::move(m_rows);
     }
 
@@ -205,6 +207,52 @@ private:
                 add(planRow(RowId::NewVoltage, {.verdict = Verdict::Breaks, .fits_to = 1},
                             "every rail that is used has an output", "no output serves it", "New unit"),
                     rail.name);
+        }
+    }
+
+    /// What the new units draw from the mains at its lowest, against what stands before them. Without a power
+    /// factor stage the current of a capacitor input is about 1.7 times that of a resistor.
+    void entry()
+    {
+        constexpr double power_factor = 0.6;
+        const auto wanted = wantedOf(m_job).unit;
+        const bool outside = m_job.found.outsideOnly() && m_figures.unit.supply.outsideOnly();
+        if (m_job.found.dcFed() || outside || !wanted)
+            return;
+        double input_w = 0;
+        for (const ReplacingUnit& unit : m_plan.units)
+            for (const ServedRail& served : unit.rails)
+                if (const auto rail = std::ranges::find(wanted->rails, served.rail, &WantedRail::name);
+                    rail != wanted->rails.end())
+                    input_w += served.set_v * (rail->current_a + served.dummy_a) /
+                               unit.entry.unit.efficiency.value_or(usual_efficiency);
+        const double current_a = input_w / (power_factor * m_job.need.mains.lowest());
+        const MainsEntry& entry = m_job.found.entry;
+        for (const auto& [name, limit] :
+             {std::pair("Inlet", entry.inlet_a), {"Switch", entry.switch_a}, {"Cord", entry.cord_a}}) {
+            const auto use = useOf(current_a, limit);
+            ConsequenceRow row = planRow(
+                RowId::NewEntry, {.value = current_a, .limit = limit, .use = use, .verdict = judgeUse(use)},
+                "P/(η·λ·V) at the lowest mains, against its rating", watts(input_w) + " drawn", name);
+            row.assumed.emplace_back("a power factor of 0.6");
+            add(std::move(row));
+        }
+    }
+
+    /// Contacts that stay, each by what its wire carries.
+    void connectors()
+    {
+        for (const PlannedWire& wire : wiringView(m_job).wires) {
+            if (!wire.terminal || !wire.wire.connector_a)
+                continue;
+            const auto use = useOf(wire.wire.current_a, wire.wire.connector_a);
+            add(planRow(RowId::NewConnector,
+                        {.value = wire.wire.current_a,
+                         .limit = wire.wire.connector_a,
+                         .use = use,
+                         .verdict = judgeUse(use)},
+                        "what the wire carries, against the rating of the contact at its other end",
+                        wire.words, withColour(wire.wire)));
         }
     }
 
