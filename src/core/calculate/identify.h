@@ -1,71 +1,13 @@
 // `supply.identify`: which kind of supply is it, by what can be seen of it? And which look tells most next?
 #pragma once
 
+#include "core/supply/kind_clues.h"
 #include "core/supply/supply.h"
 
 #include <optional>
 #include <vector>
 
 namespace offshoot {
-
-/// In the order in which they are asked for where they tell the same.
-enum class KindClue {
-    Opens,             ///< without destroying it
-    Feed,              ///< what feeds it
-    Iron,              ///< its largest magnetic part
-    Bulk,              ///< capacitors above 100 V behind the mains rectifier
-    Switches,          ///< power transistors on the mains side; one inside the controller counts
-    Rectifier,         ///< power diodes of the main output
-    OutputChoke,       ///< a large one before the first output capacitor
-    DriverTransformer, ///< a second small one at the switches
-    Optocoupler,
-    PassDevice, ///< on the output side, on a heatsink, in line with the output
-    Output,     ///< against its feed
-};
-template <>
-struct Words<KindClue>
-{
-    static constexpr std::array<std::string_view, 11> list{
-        "opens",       "feed",        "iron",         "bulk",
-        "switches",    "rectifier",   "output_choke", "driver_transformer",
-        "optocoupler", "pass_device", "output"};
-};
-
-/// Every answer there is; which of them a clue has stands in its table.
-enum class ClueAnswer {
-    Yes,
-    No,
-    Mains,
-    Dc,
-    Line,
-    Ferrite,
-    Choke,
-    None,
-    One,
-    Two,
-    Four,
-    Bridge,
-    Regulator,
-    Transistor,
-    Lower,
-    Higher,
-    Isolated
-};
-template <>
-struct Words<ClueAnswer>
-{
-    static constexpr std::array<std::string_view, 17> list{
-        "yes", "no",   "mains",  "dc",        "line",       "ferrite", "choke",  "none",    "one",
-        "two", "four", "bridge", "regulator", "transistor", "lower",   "higher", "isolated"};
-};
-
-inline constexpr std::size_t clue_count = Words<KindClue>::list.size();
-
-struct KindClues
-{
-    std::array<std::optional<ClueAnswer>, clue_count> answers = {}; ///< by clue; absent: not looked at
-};
-void fields(Fields& f, KindClues& value);
 
 struct IdentifyInput
 {
@@ -90,10 +32,15 @@ struct IdentifyResult
 };
 void fields(Fields& f, IdentifyResult& out);
 
-/// The answers a clue has, in order.
-std::vector<ClueAnswer> answersOf(KindClue clue);
-/// Whether a kind of supply may look so.
-bool admits(Topology topology, KindClue clue, ClueAnswer answer);
+struct ClueWorth
+{
+    KindClue clue;
+    double left; ///< kinds that are left after looking, on average: less is better
+};
+/// What nobody has looked at yet, by what it is worth: the expected number of kinds that admit its answer,
+/// where each kind left (if none is: each kind) is as likely as another and each of its answers too. Empty
+/// once one kind is left.
+std::vector<ClueWorth> cluesByWorth(const KindClues& seen);
 IdentifyResult supplyIdentify(const IdentifyInput& in);
 
 } // namespace offshoot

@@ -145,6 +145,24 @@ static void maySay(Fields& f, std::string_view key, T& value, bool& assumed, Bou
     value = said.value_or(value);
 }
 
+Enclosure Supply::housing() const
+{
+    if (enclosure)
+        return *enclosure;
+    if (topology == Topology::SealedModule)
+        return Enclosure::Sealed;
+    const bool bare = silhouette == Silhouette::OpenBoard || silhouette == Silhouette::SmallModule ||
+                      silhouette == Silhouette::AdjustableModule;
+    return bare ? Enclosure::OpenFrame : Enclosure::Closed;
+}
+
+void takeLikelyKind(Supply& supply)
+{
+    const bool seen = supply.silhouette || supply.seen != KindClues{};
+    if (supply.topology_assumed && seen)
+        supply.topology = likelyKind(supply.seen, supply.silhouette);
+}
+
 void fields(Fields& f, Mains& value)
 {
     maySay(f, "v_v", value.v_v, value.v_assumed, range::positive);
@@ -172,6 +190,7 @@ void fields(Fields& f, BulkCapacitor& value)
 {
     f.may("c_f", value.c_f, range::positive);
     f.may("v_rated_v", value.v_rated_v, range::positive);
+    f.may("t_rated_k", value.t_rated_k, range::positive);
     f.may("kind", value.kind);
     f.may("bleeder_ohm", value.bleeder_ohm, range::positive);
 }
@@ -302,6 +321,7 @@ void fields(Fields& f, OutputCapacitor& value)
     f.may("name", value.name, name_length);
     f.may("c_f", value.c_f, range::positive);
     f.may("v_rated_v", value.v_rated_v, range::positive);
+    f.may("t_rated_k", value.t_rated_k, range::positive);
 }
 
 void fields(Fields& f, Indicator& value)
@@ -443,6 +463,10 @@ void fields(Fields& f, Supply& value)
 {
     f.may("name", value.name);
     maySay(f, "topology", value.topology, value.topology_assumed);
+    f.may("silhouette", value.silhouette);
+    f.may("seen", value.seen);
+    if (f.reading())
+        takeLikelyKind(value);
     f.may("earth_class", value.earth_class);
     f.may("enclosure", value.enclosure);
     f.may("efficiency", value.efficiency, Range{0.01, 1});

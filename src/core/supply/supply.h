@@ -6,6 +6,7 @@
 
 #include "core/supply/case_space.h"
 #include "core/supply/feedback.h"
+#include "core/supply/kind_clues.h"
 #include "core/supply/mains_side.h"
 #include "core/supply/output_parts.h"
 
@@ -139,6 +140,7 @@ struct BulkCapacitor
     std::optional<double> c_f = {};
     std::optional<double> v_rated_v = {};
     CapacitorKind kind = CapacitorKind::Aluminium;
+    std::optional<double> t_rated_k = {}; ///< for the record: nothing is judged by it
     std::optional<double> bleeder_ohm = {};
     Json unknown = {};
     bool operator==(const BulkCapacitor&) const = default;
@@ -303,6 +305,7 @@ struct OutputCapacitor
     std::string name = "output capacitor";
     std::optional<double> c_f = {};
     std::optional<double> v_rated_v = {};
+    std::optional<double> t_rated_k = {}; ///< for the record: nothing is judged by it
     Json unknown = {};
     bool operator==(const OutputCapacitor&) const = default;
 };
@@ -513,9 +516,11 @@ struct Supply
 {
     std::string name = {};
     Topology topology = Topology::Flyback;
-    bool topology_assumed = false; ///< nobody said what it is
+    bool topology_assumed = false; ///< nobody said what it is: it is taken for the likely kind
+    std::optional<Silhouette> silhouette = {};
+    KindClues seen = {}; ///< what was looked at to find out what it is
     EarthClass earth_class = EarthClass::ClassI;
-    std::optional<Enclosure> enclosure = {}; ///< absent: a case that opens; of a sealed module, sealed
+    std::optional<Enclosure> enclosure = {}; ///< absent: nobody said, see `housing`
     std::optional<double> efficiency = {};
     MainsEntry entry = {};
     Fuse fuse = {};
@@ -537,10 +542,8 @@ struct Supply
     std::optional<RegulatorFeed> feed = {};
     Json unknown = {};
     bool dcFed() const { return isDcFed(topology); }
-    Enclosure housing() const
-    {
-        return enclosure.value_or(topology == Topology::SealedModule ? Enclosure::Sealed : Enclosure::Closed);
-    }
+    /// As said, else what its kind or its silhouette has.
+    Enclosure housing() const;
     /// Its inside cannot be reached: its output is all that can be proven.
     bool sealed() const { return housing() == Enclosure::Sealed || housing() == Enclosure::Boxed; }
     /// There is a case around it that opens.
@@ -550,6 +553,9 @@ struct Supply
     bool operator==(const Supply&) const = default;
 };
 void fields(Fields& f, Supply& value);
+
+/// Takes an unnamed supply for the kind that what was seen of it makes likely.
+void takeLikelyKind(Supply& supply);
 
 /// The rail of that name; the first where the name is empty; null where there is none.
 const Rail* railNamed(const Supply& supply, std::string_view name);
