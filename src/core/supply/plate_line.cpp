@@ -2,6 +2,7 @@
 #include "core/supply/shelf_text.h"
 #include "core/values/format.h"
 #include "core/values/quantity.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
 #include <functional>
@@ -13,39 +14,11 @@ namespace {
 /// Of a mains voltage that stands alone on a plate.
 constexpr double plate_spread = 0.1;
 
-struct Word
-{
-    std::string text; ///< lower case
-    std::size_t at;   ///< in characters
-};
-
-char lowered(char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + ('a' - 'A')) : c; }
-
-std::vector<Word> wordsOf(std::string_view text)
-{
-    std::vector<Word> words;
-    std::size_t at = 0;
-    bool inside = false;
-    for (const char c : text) {
-        const bool continues = (static_cast<unsigned char>(c) & 0xC0U) == 0x80U;
-        if (c == ' ' || c == '\t' || c == ',') {
-            inside = false;
-        } else {
-            if (!inside)
-                words.push_back({"", at});
-            inside = true;
-            words.back().text += lowered(c);
-        }
-        at += continues ? 0 : 1;
-    }
-    return words;
-}
-
 /// Reads a plate word by word.
 class PlateReader
 {
 public:
-    explicit PlateReader(std::vector<Word> words)
+    explicit PlateReader(std::vector<TypedWord> words)
         : m_words(std::move(words))
     {}
 
@@ -69,7 +42,7 @@ public:
 private:
     std::size_t end() const { return m_words.empty() ? 0 : m_words.back().at + m_words.back().text.size(); }
 
-    TextProblem wrong(const Word& word, const std::string& message) const
+    TextProblem wrong(const TypedWord& word, const std::string& message) const
     {
         return {ErrorCode::Unreadable, word.at, "\"" + word.text + "\": " + message};
     }
@@ -83,14 +56,14 @@ private:
     UnitOutput* output() { return m_entry.unit.outputs.empty() ? nullptr : &m_entry.unit.outputs.back(); }
 
     /// The word behind `word`, or a problem there.
-    Parsed<Word> following(const Word& word)
+    Parsed<TypedWord> following(const TypedWord& word)
     {
         if (m_next == m_words.size())
             return wrong(word, "something is wanted behind this");
         return m_words[m_next++];
     }
 
-    std::optional<TextProblem> ofOutput(const Word& key,
+    std::optional<TextProblem> ofOutput(const TypedWord& key,
                                         const std::function<bool(UnitOutput&, const std::string&)>& take,
                                         const std::string& wanted)
     {
@@ -105,7 +78,7 @@ private:
     }
 
     template <class Member>
-    std::optional<TextProblem> ofOutput(const Word& key, Quantity quantity, Member member,
+    std::optional<TextProblem> ofOutput(const TypedWord& key, Quantity quantity, Member member,
                                         const std::string& wanted)
     {
         return ofOutput(
@@ -122,7 +95,7 @@ private:
 
     std::optional<TextProblem> readOne()
     {
-        const Word word = m_words[m_next++];
+        const TypedWord word = m_words[m_next++];
         if (const auto known = keyed(word))
             return *known;
         if (const auto box = sizeIn(word.text)) {
@@ -169,7 +142,7 @@ private:
     }
 
     /// "115/230v": a selector with two positions.
-    std::optional<TextProblem> selector(const Word& word)
+    std::optional<TextProblem> selector(const TypedWord& word)
     {
         const auto slash = word.text.find('/');
         for (const std::string& text : {word.text.substr(0, slash), word.text.substr(slash + 1)}) {
@@ -183,7 +156,7 @@ private:
     }
 
     /// A bare figure: volts begin an output, amperes complete it, watts are of the whole unit.
-    std::optional<TextProblem> figure(const Word& word)
+    std::optional<TextProblem> figure(const TypedWord& word)
     {
         const auto volts = value(word.text, Quantity::Voltage);
         const bool has_v = word.text.find('v') != std::string::npos;
@@ -217,7 +190,7 @@ private:
     }
 
     template <class E>
-    std::optional<TextProblem> wordOf(const Word& key, E& to)
+    std::optional<TextProblem> wordOf(const TypedWord& key, E& to)
     {
         const auto word = following(key);
         if (!word)
@@ -232,7 +205,7 @@ private:
     }
 
     /// What begins with a word of its own; nothing where this is none.
-    std::optional<std::optional<TextProblem>> keyed(const Word& word)
+    std::optional<std::optional<TextProblem>> keyed(const TypedWord& word)
     {
         const std::string& key = word.text;
         ShelfUnit& unit = m_entry.unit;
@@ -294,7 +267,7 @@ private:
     }
 
     /// "±3%" of the output before it, "88%" of efficiency, "x2" pieces.
-    std::optional<std::optional<TextProblem>> share(const Word& word)
+    std::optional<std::optional<TextProblem>> share(const TypedWord& word)
     {
         std::string text = word.text;
         const bool around = text.starts_with("±") || text.starts_with("+-");
@@ -322,7 +295,7 @@ private:
         return std::nullopt;
     }
 
-    std::vector<Word> m_words;
+    std::vector<TypedWord> m_words;
     std::size_t m_next = 0;
     ShelfEntry m_entry;
 };
@@ -343,12 +316,14 @@ Parsed<ShelfEntry> readPlateLine(std::string_view text)
         name.erase(name.find_last_not_of(" \t") + 1);
         rest = text.substr(colon + 1);
     }
-    std::vector<Word> words = wordsOf(rest);
+    std::vector<TypedWord> words = typedWords(rest);
+    for (TypedWord& word : words)
+        word.text = lowered(word.text);
     const auto before =
         static_cast<std::size_t>(std::ranges::count_if(text.substr(0, text.size() - rest.size()), [](char c) {
             return (static_cast<unsigned char>(c) & 0xC0U) != 0x80U;
         }));
-    for (Word& word : words)
+    for (TypedWord& word : words)
         word.at += before;
     auto entry = PlateReader(std::move(words)).run();
     if (!entry)

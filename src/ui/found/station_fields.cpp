@@ -1,5 +1,7 @@
 #include "ui/found/station_fields.h"
 
+#include "core/supply/part_figures.h"
+
 #include <QCoreApplication>
 #include <QFormLayout>
 #include <algorithm>
@@ -11,150 +13,7 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-using Value = std::optional<double>;
-
 QString tr(const char* text) { return QCoreApplication::translate("StationFields", text); }
-
-/// Which optional number of a unit or of one of its rails a field edits.
-using Access = Value& (*)(Supply&, Rail&);
-
-struct NumberRow
-{
-    Station station;
-    const char* label;
-    Quantity quantity;
-    Access access;
-    const char* hint;
-    bool percent = false;
-    bool zero = false;
-    double most = 1e15;
-    bool (*applies)(Topology) = nullptr; ///< absent: to every topology
-};
-
-bool isFlyback(Topology t) { return t == Topology::Flyback; }
-bool isDirect(Topology t)
-{
-    return t == Topology::Buck || t == Topology::Boost || isLinear(t) || t == Topology::Unregulated;
-}
-bool hasEntry(Topology t) { return !isDcFed(t); }
-bool isBuck(Topology t) { return t == Topology::Buck; }
-bool isBoost(Topology t) { return t == Topology::Boost; }
-bool isSealed(Topology t) { return t == Topology::SealedModule; }
-bool dropsVolts(Topology t) { return t == Topology::Buck || isLinear(t); }
-bool hasDuty(Topology t) { return isMainsSwitcher(t) || t == Topology::Buck; }
-
-// One row for each rating a station has.
-constexpr NumberRow numberRows[] = {
-    {Station::Inlet, QT_TR_NOOP("Inlet rated"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.entry.inlet_a; }, "10A", false, false, 1e15, hasEntry},
-    {Station::Inlet, QT_TR_NOOP("Switch rated"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.entry.switch_a; }, "4A", false, false, 1e15, hasEntry},
-    {Station::Inlet, QT_TR_NOOP("Cord rated"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.entry.cord_a; }, "6A", false, false, 1e15, hasEntry},
-    {Station::Fuse, QT_TR_NOOP("Fuse value"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.fuse.value_a; }, "2A"},
-    {Station::Fuse, QT_TR_NOOP("Fuse rated voltage"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.fuse.v_rated_v; }, "250V"},
-    {Station::Inrush, QT_TR_NOOP("Cold limiter"), Quantity::Resistance,
-     [](Supply& s, Rail&) -> Value& { return s.inrush.r_ohm; }, "5R"},
-    {Station::InputRectifier, QT_TR_NOOP("Reverse rating"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.input.v_rrm_v; }, "600V"},
-    {Station::InputRectifier, QT_TR_NOOP("Bus behind a PFC"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.input.bus_v; }, "385V"},
-    {Station::Reservoir, QT_TR_NOOP("Bulk capacitance"), Quantity::Capacitance,
-     [](Supply& s, Rail&) -> Value& { return s.bulk.c_f; }, "150u"},
-    {Station::Reservoir, QT_TR_NOOP("Bulk rated voltage"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.bulk.v_rated_v; }, "400V"},
-    {Station::Reservoir, QT_TR_NOOP("Bulk bleeder"), Quantity::Resistance,
-     [](Supply& s, Rail&) -> Value& { return s.bulk.bleeder_ohm; }, "330k"},
-    {Station::Converter, QT_TR_NOOP("Switch rated voltage"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.converter.v_rated_v; }, "650V", false, false, 1e15,
-     isMainsSwitcher},
-    {Station::Converter, QT_TR_NOOP("Leakage spike"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.converter.spike_v; }, "50V", false, true, 1e15, isFlyback},
-    {Station::Converter, QT_TR_NOOP("Clamp level"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.converter.clamp_v; }, "200V", false, false, 1e15, isFlyback},
-    {Station::Converter, QT_TR_NOOP("Largest duty"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.converter.duty_max; }, "70 %", true, false, 0.99, hasDuty},
-    {Station::Converter, QT_TR_NOOP("Lockout, off below"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.auxiliary.off_v; }, "9V5", false, false, 1e15, isFlyback},
-    {Station::Converter, QT_TR_NOOP("Controller maximum"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.auxiliary.max_v; }, "20V", false, false, 1e15, isFlyback},
-    {Station::Converter, QT_TR_NOOP("Its diode's drop"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.auxiliary.v_f_v; }, "0V9", false, true, 1e15, isFlyback},
-    {Station::Converter, QT_TR_NOOP("Input, lowest"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.direct.min_v; }, "18V", false, false, 1e15, isDirect},
-    {Station::Converter, QT_TR_NOOP("Input, mean at highest mains"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.direct.mean_v; }, "20V", false, false, 1e15, isDirect},
-    {Station::Converter, QT_TR_NOOP("Input, highest"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.direct.max_v; }, "22V", false, false, 1e15, isDirect},
-    {Station::Converter, QT_TR_NOOP("Dropout"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.drop_v; }, "2V", false, true, 1e15, dropsVolts},
-    {Station::Converter, QT_TR_NOOP("Headroom wanted"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.headroom_v; }, "3V", false, true, 1e15, isBuck},
-    {Station::Converter, QT_TR_NOOP("Switch peak current"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.i_peak_a; }, "5A", false, false, 1e15, isBoost},
-    {Station::Converter, QT_TR_NOOP("Choke ripple, p-p"), Quantity::Current,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.ripple_a; }, "1A", false, true, 1e15, isBoost},
-    {Station::Converter, QT_TR_NOOP("Junction to air, K/W"), Quantity::Number,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.theta_k_per_w; }, "4", false, false, 1e15, isLinear},
-    {Station::Converter, QT_TR_NOOP("Junction limit"), Quantity::Temperature,
-     [](Supply& s, Rail&) -> Value& { return s.regulator.t_j_max_k; }, "125C", false, false, 1e15, isLinear},
-    {Station::Converter, QT_TR_NOOP("Trim range, lowest"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.trim_min_v; }, "21V6", false, false, 1e15, isSealed},
-    {Station::Converter, QT_TR_NOOP("Trim range, highest"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.trim_max_v; }, "28V8", false, false, 1e15, isSealed},
-    {Station::Transformer, QT_TR_NOOP("Turns primary : secondary"), Quantity::Number,
-     [](Supply& s, Rail&) -> Value& { return s.transformer.primary_turns_per_secondary; }, "4.5"},
-    {Station::Transformer, QT_TR_NOOP("Turns auxiliary : secondary"), Quantity::Number,
-     [](Supply& s, Rail&) -> Value& { return s.transformer.auxiliary_turns_per_secondary; }, "0.6"},
-    {Station::Transformer, QT_TR_NOOP("Efficiency"), Quantity::Voltage,
-     [](Supply& s, Rail&) -> Value& { return s.efficiency; }, "84 %", true, false, 1},
-    {Station::OutputRectifier, QT_TR_NOOP("Rectifier reverse rating"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.rectifier.v_rrm_v; }, "150V"},
-    {Station::OutputRectifier, QT_TR_NOOP("Rectifier drop"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.rectifier.v_f_v; }, "0V5", false, true},
-    {Station::OutputRectifier, QT_TR_NOOP("Rectifier current"), Quantity::Current,
-     [](Supply&, Rail& r) -> Value& { return r.rectifier.i_rated_a; }, "10A"},
-    {Station::OutputRectifier, QT_TR_NOOP("Winding's own ratio"), Quantity::Number,
-     [](Supply&, Rail& r) -> Value& { return r.winding.primary_turns_per_secondary; }, "8", false, false,
-     1e15, isMainsSwitcher},
-    {Station::OutputRectifier, QT_TR_NOOP("Winding current"), Quantity::Current,
-     [](Supply&, Rail& r) -> Value& { return r.winding.i_rated_a; }, "10A", false, false, 1e15,
-     isBuckDerived},
-    {Station::Smoothing, QT_TR_NOOP("Choke current"), Quantity::Current,
-     [](Supply&, Rail& r) -> Value& { return r.choke_rated_a; }, "10A", false, false, 1e15, isBuckDerived},
-    {Station::Smoothing, QT_TR_NOOP("Output capacitance"), Quantity::Capacitance,
-     [](Supply&, Rail& r) -> Value& { return r.capacitor.c_f; }, "2200u"},
-    {Station::Smoothing, QT_TR_NOOP("Output capacitor voltage"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.capacitor.v_rated_v; }, "35V"},
-    {Station::Smoothing, QT_TR_NOOP("Trip voltage"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.trip.v_v; }, "30V"},
-    {Station::Smoothing, QT_TR_NOOP("Bleeder"), Quantity::Resistance,
-     [](Supply&, Rail& r) -> Value& { return r.minimum_load.r_ohm; }, "2k2"},
-    {Station::Smoothing, QT_TR_NOOP("Bleeder power"), Quantity::Power,
-     [](Supply&, Rail& r) -> Value& { return r.minimum_load.power_w; }, "1W"},
-    {Station::Smoothing, QT_TR_NOOP("Indicator resistor"), Quantity::Resistance,
-     [](Supply&, Rail& r) -> Value& { return r.indicator.r_ohm; }, "10k"},
-    {Station::Smoothing, QT_TR_NOOP("Indicator's drop"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.indicator.v_f_v; }, "2V", false, true},
-    {Station::Smoothing, QT_TR_NOOP("Indicator power"), Quantity::Power,
-     [](Supply&, Rail& r) -> Value& { return r.indicator.power_w; }, "1/4W"},
-    {Station::Cable, QT_TR_NOOP("Cable, go and return"), Quantity::Resistance,
-     [](Supply&, Rail& r) -> Value& { return r.cable.r_loop_ohm; }, "0R05", false, true},
-    {Station::Load, QT_TR_NOOP("Rated output"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.v_v; }, "24V"},
-    {Station::Load, QT_TR_NOOP("Rated current"), Quantity::Current,
-     [](Supply&, Rail& r) -> Value& { return r.i_rated_a; }, "2A5"},
-    {Station::Feedback, QT_TR_NOOP("Cathode rating"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.feedback.stage.cathode_max_v; }, "36V"},
-    {Station::Feedback, QT_TR_NOOP("LED resistor"), Quantity::Resistance,
-     [](Supply&, Rail& r) -> Value& { return r.feedback.stage.r_led_ohm; }, "2k2"},
-    {Station::Feedback, QT_TR_NOOP("LED drop"), Quantity::Voltage,
-     [](Supply&, Rail& r) -> Value& { return r.feedback.stage.v_f_v; }, "1V2", false, true},
-    {Station::Feedback, QT_TR_NOOP("LED current needed"), Quantity::Current,
-     [](Supply&, Rail& r) -> Value& { return r.feedback.stage.i_needed_a; }, "2mA"},
-};
 
 /// Of IEC 60127, in the order people meet them.
 constexpr std::array<std::string_view, 5> fuseTypes{"T", "F", "FF", "M", "TT"};
@@ -167,6 +26,15 @@ struct ChoiceRow
     int (*get)(const Supply&, const Rail&);
     void (*set)(Supply&, Rail&, int);
 };
+
+/// By their place in the enumeration.
+std::vector<const char*> kindChoices()
+{
+    std::vector<const char*> choices{QT_TR_NOOP("not said")};
+    for (std::size_t i = 0; i < kind_count; ++i)
+        choices.push_back(kindWords(static_cast<Topology>(i)).data());
+    return choices;
+}
 
 int threeWay(const std::optional<bool>& value) { return !value ? 0 : *value ? 1 : 2; }
 
@@ -183,7 +51,8 @@ const std::vector<ChoiceRow>& unitChoices()
          [](Supply& s, Rail&, int i) { s.earth_class = static_cast<EarthClass>(i); }},
         {Station::Inlet,
          QT_TR_NOOP("Case"),
-         {QT_TR_NOOP("not said"), QT_TR_NOOP("opens"), QT_TR_NOOP("open frame"), QT_TR_NOOP("sealed")},
+         {QT_TR_NOOP("not said"), QT_TR_NOOP("opens"), QT_TR_NOOP("open frame"), QT_TR_NOOP("sealed"),
+          QT_TR_NOOP("opens, the unit in it does not")},
          [](const Supply& s, const Rail&) { return s.enclosure ? static_cast<int>(*s.enclosure) + 1 : 0; },
          [](Supply& s, Rail&, int i) {
              s.enclosure = i == 0 ? std::nullopt : std::optional(static_cast<Enclosure>(i - 1));
@@ -206,18 +75,14 @@ const std::vector<ChoiceRow>& unitChoices()
           QT_TR_NOOP("class 2 ceramic"), QT_TR_NOOP("another kind")},
          [](const Supply& s, const Rail&) { return static_cast<int>(s.bulk.kind); },
          [](Supply& s, Rail&, int i) { s.bulk.kind = static_cast<CapacitorKind>(i); }},
-        {Station::Converter,
-         QT_TR_NOOP("Topology"),
-         {QT_TR_NOOP("not looked at"), QT_TR_NOOP("flyback"), QT_TR_NOOP("forward"),
-          QT_TR_NOOP("half bridge"), QT_TR_NOOP("full bridge"), QT_TR_NOOP("buck"), QT_TR_NOOP("boost"),
-          QT_TR_NOOP("linear regulator"), QT_TR_NOOP("series pass, discrete"), QT_TR_NOOP("sealed module"),
-          QT_TR_NOOP("unregulated: transformer and rectifier")},
+        {Station::Converter, QT_TR_NOOP("Topology"), kindChoices(),
          [](const Supply& s, const Rail&) {
              return s.topology_assumed ? 0 : static_cast<int>(s.topology) + 1;
          },
          [](Supply& s, Rail&, int i) {
              s.topology_assumed = i == 0;
              s.topology = i == 0 ? Topology::Flyback : static_cast<Topology>(i - 1);
+             takeLikelyKind(s);
          }},
         {Station::InputRectifier,
          QT_TR_NOOP("Mains rectifier"),
@@ -416,29 +281,24 @@ void addStationFields(const StationPlace& place, QFormLayout& form, JobSession& 
                         [](const Job& job) { return threeWay(job.need.load.battery.blocking_diode); },
                         [](Job& job, int at) { job.need.load.battery.blocking_diode = fromThreeWay(at); },
                         session));
-    for (const NumberRow& row : numberRows) {
-        if (row.station != place.station || (row.applies != nullptr && !row.applies(topology)))
+    for (const PartFigure& row : partFigures()) {
+        if (row.station != place.station || !row.isOf(topology))
             continue;
-        const Access access = row.access;
-        addValueRow(form,
-                    {.label = tr(row.label),
-                     .quantity = row.quantity,
-                     .get =
-                         [access, place](const Job& job) {
-                             // The table names the member once; reading does not change it.
-                             auto& unit = const_cast<Supply&>(unitOf(job, place));
-                             return access(unit, railOf(unit, place));
-                         },
-                     .set =
-                         [access, place](Job& job, Value v) {
-                             Supply& unit = unitOf(job, place);
-                             access(unit, railOf(unit, place)) = v;
-                         },
-                     .zeroAllowed = row.zero,
-                     .most = row.most,
-                     .percent = row.percent,
-                     .hint = QString::fromUtf8(row.hint)},
-                    session);
+        addValueRow(
+            form,
+            {.label = qs(row.label),
+             .quantity = row.quantity,
+             .get = [&row, place](const Job& job) { return row.read(unitOf(job, place), place.rail); },
+             .set =
+                 [&row, place](Job& job, std::optional<double> v) {
+                     Supply& unit = unitOf(job, place);
+                     row.access(unit, railOf(unit, place)) = v;
+                 },
+             .zeroAllowed = row.zero,
+             .most = row.most,
+             .percent = row.percent,
+             .hint = qs(row.hint)},
+            session);
     }
     if (place.station == Station::Feedback)
         addReferenceFields(place, form, session);

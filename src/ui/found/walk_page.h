@@ -1,0 +1,94 @@
+// Walk the board: one part at a time along the energy, as with the lid off. What is read is typed in a line;
+// beside it stands what reading it decides.
+#pragma once
+
+#include "core/evaluate/walk_view.h"
+#include "ui/look.h"
+#include "ui/session.h"
+
+#include <QWidget>
+
+class QCheckBox;
+class QLabel;
+class QLineEdit;
+class QPushButton;
+
+namespace offshoot::ui {
+
+class PinPicture;
+
+/// Every stop of the walk as a mark on a line: read, open, or open and worth reading.
+class WalkStrip : public QWidget
+{
+    Q_OBJECT
+
+public:
+    explicit WalkStrip(Look& look, QWidget* parent = nullptr);
+    void show(const std::vector<WalkStop>& stops, std::size_t current);
+    QSize sizeHint() const override;
+
+Q_SIGNALS:
+    void chosen(int stop);
+
+protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void keyPressEvent(QKeyEvent* event) override;
+
+private:
+    double x(std::size_t stop) const;
+
+    Look& m_look;
+    std::vector<WalkStop> m_stops;
+    std::size_t m_current = 0;
+};
+
+class WalkPage : public QWidget
+{
+    Q_OBJECT
+
+public:
+    WalkPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+
+protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+private:
+    class PartPicture;
+    QWidget* reading();
+    QWidget* photograph();
+    void echo();
+    void take();
+    /// The same part comes again once the others were met.
+    void later();
+    void goTo(std::size_t stop);
+    void goOn();
+    void refresh();
+    void showStop();
+    void showPhoto();
+    const WalkStop* current() const;
+
+    JobSession& m_session;
+    Look& m_look;
+    WalkView m_view;
+    std::size_t m_at = 0;
+    bool m_begun = false;
+    std::vector<BoardPlace> m_later;
+    std::string m_photo;
+    QLabel* m_summary;
+    QLabel* m_barred;
+    QCheckBox* m_neverPowered;
+    WalkStrip* m_strip;
+    PartPicture* m_picture;
+    QLabel* m_name;
+    QLabel* m_where;
+    QLabel* m_figures;
+    QLineEdit* m_line;
+    QLabel* m_echo;
+    QPushButton* m_next;
+    QPushButton* m_laterButton;
+    QWidget* m_photoBox = nullptr;
+    PinPicture* m_pins;
+};
+
+} // namespace offshoot::ui
