@@ -429,8 +429,38 @@ private:
         return target && m_base.found_v && within(*m_base.found_v, target->min_v, target->max_v);
     }
 
+    /// What the aim names is among them, whatever the figures say.
+    bool named(Way way) const
+    {
+        using enum Way;
+        const auto isOneOf = [way](std::initializer_list<Way> ways) {
+            return std::ranges::find(ways, way) != ways.end();
+        };
+        if (!m_bare.need.aim)
+            return false;
+        switch (*m_bare.need.aim) {
+        case Aim::Voltage:
+            return isOneOf({Trim, Divider, Rewind});
+        case Aim::Mains:
+            return isOneOf({Windings, ExternalTransformer});
+        case Aim::Cure:
+            return isOneOf({DummyLoad, CurrentLimit, Rectifier, Limiter});
+        case Aim::Several:
+            return isOneOf({SideBySide, Stacked});
+        case Aim::FarEnd:
+            return isOneOf({Wire, Sense});
+        case Aim::Replace:
+            return isOneOf({Swap, Module});
+        case Aim::Bench:
+            return isOneOf({CurrentLimit, Swap, Module});
+        }
+        return false;
+    }
+
     bool concerned(Way way) const
     {
+        if (named(way))
+            return true;
         const bool voltage = m_bare.need.target && !servesAsFound();
         const auto& bears = m_base.bears.front();
         const bool mains = !m_bare.found.dcFed() && bears.found == Verdict::Breaks;

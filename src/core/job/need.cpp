@@ -26,6 +26,7 @@ void fields(Fields& f, StateDraw& value)
 
 void fields(Fields& f, Need& value)
 {
+    f.may("aim", value.aim);
     f.may("target", value.target);
     f.may("current_a", value.current_a, range::positive);
     f.may("least_a", value.least_a, range::not_negative);

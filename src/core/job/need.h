@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/calculate/divider_search.h"
+#include "core/job/aim.h"
 #include "core/supply/supply.h"
 
 #include <optional>
@@ -47,6 +48,7 @@ void fields(Fields& f, StateDraw& value);
 /// What the load wants, and what there is to feed it from.
 struct Need
 {
+    std::optional<Aim> aim = {};
     std::optional<Target> target = {};
     std::optional<double> current_a = {}; ///< usual
     std::optional<double> least_a = {};

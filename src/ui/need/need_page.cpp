@@ -4,9 +4,11 @@
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/need/aim_panel.h"
 #include "ui/need/survey_tab.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/workspace_page.h"
 
 #include <QFormLayout>
 #include <QGridLayout>
@@ -83,14 +85,6 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
 
 namespace {
 
-QLabel* caption(const QString& text)
-{
-    auto* label = new QLabel(text);
-    label->setProperty("role", u"caption"_s);
-    label->setWordWrap(true);
-    return label;
-}
-
 QLabel* heading(const QString& text)
 {
     auto* label = new QLabel(text);
@@ -145,8 +139,11 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
 {
-    auto* layout = new QVBoxLayout(this);
-    layout->setContentsMargins(look.px(22), look.px(10), look.px(18), look.px(2));
+    auto* outer = new QVBoxLayout(this);
+    outer->setContentsMargins(look.px(22), look.px(10), look.px(18), look.px(2));
+    auto* form = new QWidget;
+    auto* layout = new QVBoxLayout(form);
+    layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(look.px(2));
     layout->addWidget(heading(tr("What does the load want?")));
     auto* ruler = new WindowRuler(session, look);
@@ -183,7 +180,43 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
         ruler->setVisible(at == 0);
     });
     layout->insertLayout(1, head);
+    layout->insertWidget(2, nextLine());
     layout->addWidget(stack, 1);
+    outer->addWidget(askFirst(form));
+}
+
+/// An empty job asks what is to be done before it shows its form.
+QWidget* NeedPage::askFirst(QWidget* form)
+{
+    auto* aim = new AimPanel(m_session, m_look);
+    auto* pages = new QStackedWidget;
+    pages->addWidget(form);
+    pages->addWidget(scrolling(aim));
+    const auto answered = [this] {
+        const Need& need = m_session.job().need;
+        return need.aim || need.target || need.current_a || !need.measured.empty();
+    };
+    pages->setCurrentIndex(answered() ? 0 : 1);
+    connect(aim, &AimPanel::done, pages, [pages] { pages->setCurrentIndex(0); });
+    connect(&m_session, &JobSession::changed, pages, [=] {
+        if (answered())
+            pages->setCurrentIndex(0);
+    });
+    return pages;
+}
+
+/// What the aim asks for first.
+QLabel* NeedPage::nextLine()
+{
+    auto* line = caption({});
+    const auto show = [line, this] {
+        const auto& aim = m_session.job().need.aim;
+        line->setText(aim ? qs(aimWords(*aim)) + u": "_s + qs(aimNext(*aim)) : QString());
+        line->setVisible(aim.has_value());
+    };
+    connect(&m_session, &JobSession::changed, line, show);
+    show();
+    return line;
 }
 
 QWidget* NeedPage::windowAndMains()
@@ -196,6 +229,17 @@ QWidget* NeedPage::windowAndMains()
                                 tr("Job"), [](const Job& j) { return j.title; },
                                 [](Job& j, std::string t) { j.title = t.empty() ? "New job" : std::move(t); },
                                 m_session));
+    QStringList aims{tr("not said")};
+    for (std::size_t i = 0; i < Words<Aim>::list.size(); ++i)
+        aims << qs(aimWords(static_cast<Aim>(i)));
+    form->addRow(tr("To do"),
+                 new ChoiceField(
+                     tr("What is to be done"), aims,
+                     [](const Job& j) { return j.need.aim ? static_cast<int>(*j.need.aim) + 1 : 0; },
+                     [](Job& j, int at) {
+                         j.need.aim = at == 0 ? std::nullopt : std::optional(static_cast<Aim>(at - 1));
+                     },
+                     m_session));
     form->addRow(tr("Load"),
                  new TextField(
                      tr("Load"), [](const Job& j) { return j.need.load.name; },

@@ -8,6 +8,7 @@
 
 class QComboBox;
 class QFormLayout;
+class QLabel;
 
 namespace offshoot::ui {
 
@@ -36,6 +37,8 @@ public:
     NeedPage(JobSession& session, Look& look, QWidget* parent = nullptr);
 
 private:
+    QWidget* askFirst(QWidget* form);
+    QLabel* nextLine();
     QWidget* windowAndMains();
     void addMains(QFormLayout* form);
     QWidget* presets();
