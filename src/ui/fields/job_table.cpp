@@ -210,7 +210,12 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     fit();
 }
 
-/// As high as its rows: the page scrolls, not each table.
+void JobTable::goTo(int row)
+{
+    m_view->setCurrentIndex(m_model->index(row, 0));
+    m_view->setFocus();
+}
+
 void JobTable::showEvent(QShowEvent* event)
 {
     QWidget::showEvent(event);
@@ -224,6 +229,7 @@ void JobTable::changeEvent(QEvent* event)
         fit();
 }
 
+/// As high as its rows: the page scrolls, not each table.
 void JobTable::fit()
 {
     m_view->verticalHeader()->setDefaultSectionSize(m_look.px(28));

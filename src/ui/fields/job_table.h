@@ -73,6 +73,9 @@ class JobTable : public QWidget
 public:
     JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* parent = nullptr);
 
+    /// Its first cell is ready to be typed into.
+    void goTo(int row);
+
 protected:
     void showEvent(QShowEvent* event) override;
     void changeEvent(QEvent* event) override;

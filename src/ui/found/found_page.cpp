@@ -5,10 +5,12 @@
 #include "core/values/format.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/found/identity_page.h"
 #include "ui/found/photos_page.h"
 #include "ui/found/rails_page.h"
 #include "ui/found/station_fields.h"
 #include "ui/found/units_page.h"
+#include "ui/found/walk_page.h"
 #include "ui/paint/marks.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
@@ -146,26 +148,32 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(look.px(20), look.px(10), look.px(14), look.px(6));
     auto* head = new QHBoxLayout;
-    auto* title = new QLabel(tr("What is it?"));
-    title->setProperty("role", u"title"_s);
-    head->addWidget(title);
     auto* name = new TextField(
         tr("Supply"), [](const Job& j) { return j.found.name; },
         [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
     name->setPlaceholderText(tr("name on the plate"));
     name->setMaximumWidth(look.px(130));
     head->addWidget(name);
-    addTabs(*head,
-            {tr("Parts"), tr("Rails and users"), tr("Units"), tr("Photos"), tr("Safe, before-readings")},
-            [this](int index) { m_stack->setCurrentIndex(index); });
+    m_tabs = addTabs(*head,
+                     {tr("What is it?"), tr("Walk the board"), tr("Parts"), tr("Rails"), tr("Units"),
+                      tr("Photos"), tr("Steps")},
+                     [this](int index) { m_stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
-    m_stack->addWidget(identify());
+    m_stack->addWidget(new IdentityPage(session, look));
+    m_stack->addWidget(new WalkPage(session, look));
+    m_stack->addWidget(parts());
     m_stack->addWidget(new RailsPage(session, look));
     m_stack->addWidget(new UnitsPage(session, look));
     m_stack->addWidget(new PhotosPage(session, look));
     m_stack->addWidget(m_steps);
-    connect(&session, &JobSession::selectionChanged, this, &FoundPage::showStation);
+    if (!session.job().found.topology_assumed) // it is known already
+        showTab(FoundTab::Parts);
+    connect(&session, &JobSession::selectionChanged, this, [this] {
+        if (m_stack->currentIndex() < static_cast<int>(FoundTab::Parts) && isVisible())
+            showTab(FoundTab::Parts); // a station of the path was chosen: its form is wanted
+        showStation();
+    });
     connect(&session, &JobSession::changed, this, [this] {
         // Another topology has other ratings, and units come and go.
         if (shownUnit().topology != m_shownTopology || unitCount(m_session.job()) != m_shownUnits)
@@ -174,7 +182,16 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     showStation();
 }
 
-QWidget* FoundPage::identify()
+void FoundPage::showTab(FoundTab tab) { m_tabs.at(static_cast<std::size_t>(tab))->click(); }
+
+QString FoundPage::topic() const
+{
+    const QStringList topics{u"What is it?"_s, u"Walk the board"_s, u"Parts"_s,    u"Rails"_s,
+                             u"Units"_s,       u"Photographs"_s,    u"Isolation"_s};
+    return topics.at(m_stack->currentIndex());
+}
+
+QWidget* FoundPage::parts()
 {
     auto* box = new QWidget;
     auto* row = new QHBoxLayout(box);

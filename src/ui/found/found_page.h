@@ -35,6 +35,9 @@ private:
     class PartPicture* m_picture;
 };
 
+/// In the order of the tabs.
+enum class FoundTab { Identity, Walk, Parts, Rails, Units, Photos, Steps };
+
 class FoundPage : public QWidget
 {
     Q_OBJECT
@@ -42,9 +45,12 @@ class FoundPage : public QWidget
 public:
     FoundPage(JobSession& session, Look& look, QWidget* parent = nullptr);
     ProcedureView& steps() { return *m_steps; }
+    void showTab(FoundTab tab);
+    /// What the handbook calls the tab that is shown.
+    QString topic() const;
 
 private:
-    QWidget* identify();
+    QWidget* parts();
     QWidget* dividerCard();
     std::vector<Station> shownStations() const;
     void showStation();
@@ -54,6 +60,7 @@ private:
     JobSession& m_session;
     Look& m_look;
     QStackedWidget* m_stack;
+    std::vector<QAbstractButton*> m_tabs;
     ProcedureView* m_steps;
     QVBoxLayout* m_station = nullptr;
     QWidget* m_stationCard = nullptr;

@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
+#include "ui/found/rail_lanes.h"
 
 #include <QCoreApplication>
 #include <QLabel>
@@ -348,7 +349,12 @@ RailsPage::RailsPage(JobSession& session, Look& look, QWidget* parent)
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, look.px(8), 0);
     column->setSpacing(look.px(14));
-    for (TableSpec spec : {railsSpec(), usersSpec(), trimmersSpec(), wiresSpec()})
+    auto* lanes = new RailLanes(session, look);
+    column->addWidget(lanes);
+    auto* rails = new JobTable(railsSpec(), session, look);
+    column->addWidget(rails);
+    QObject::connect(lanes, &RailLanes::chosen, rails, &JobTable::goTo);
+    for (TableSpec spec : {usersSpec(), trimmersSpec(), wiresSpec()})
         column->addWidget(new JobTable(std::move(spec), session, look));
     column->addStretch();
     area->setWidget(holder);

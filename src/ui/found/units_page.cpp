@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
+#include "ui/found/unit_lanes.h"
 #include "ui/plan/workspace_page.h"
 
 #include <QCoreApplication>
@@ -173,6 +174,7 @@ UnitsPage::UnitsPage(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(
         caption(tr("For units side by side, stacked, or feeding one load. Readings of the second "
                    "carry its number: out 15.02 #2. Every unit is a source: isolation covers all.")));
+    column->addWidget(new UnitLanes(session, look));
     column->addWidget(new JobTable(outputsSpec(), session, look));
     column->addWidget(new JobTable(earthSpec(), session, look));
     column->addStretch();
