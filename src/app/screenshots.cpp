@@ -1,5 +1,7 @@
 #include "app/screenshots.h"
 
+#include "core/evaluate/identity_view.h"
+#include "ui/found/found_page.h"
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
 #include "ui/signoff/signoff_page.h"
@@ -103,6 +105,29 @@ void takeBeacon(ui::MainWindow& window, Photographer& photographer)
     photographer.take(window, u"bring-up"_s);
 }
 
+/// What is it, half found out; then a walk along the board that is proven dead.
+void takeFound(ui::MainWindow& window, Photographer& photographer)
+{
+    window.showStage(Stage::Found);
+    window.session().edit(u"what was seen"_s, [](Job& job) {
+        job.found.topology_assumed = true;
+        setSilhouette(job.found, Silhouette::OpenBoard);
+        setClue(job.found, KindClue::Iron, ClueAnswer::Ferrite);
+        setClue(job.found, KindClue::Bulk, ClueAnswer::One);
+    });
+    window.foundPage().showTab(ui::FoundTab::Identity);
+    photographer.take(window, u"identity"_s);
+    window.session().undoStack().undo();
+    for (const char* line : {"unplugged", "meter ok", "bulk 0.4V", "out 0.1V", "meter ok"})
+        typeLog(window, line);
+    window.session().edit(u"not read yet"_s, [](Job& job) {
+        job.found.rails.front().capacitor.v_rated_v.reset();
+        job.found.converter.v_rated_v.reset();
+    });
+    window.foundPage().showTab(ui::FoundTab::Walk);
+    photographer.take(window, u"walk"_s);
+}
+
 void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind kind, std::size_t rail,
               const QString& name)
 {
@@ -130,6 +155,8 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     Photographer photographer(folder);
     const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s, u"beacon"_s);
     takeBeacon(*beacon, photographer);
+    const auto camera = openDemo(jobs, scratch, u"mast-camera.offshoot"_s, u"camera"_s);
+    takeFound(*camera, photographer);
     struct Workspace
     {
         const char* job;
@@ -148,8 +175,6 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
                                Workspace{"sample-bath", PlanKind::Rehouse, 0, "rehouse"},
                                Workspace{"sample-bath", PlanKind::Panel, 0, "panel"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
-                               Workspace{"mast-camera", PlanKind::Wire, 0, "wire"},
-                               Workspace{"chart-recorder", PlanKind::Windings, 0, "windings"},
                                Workspace{"barograph-amplifier", PlanKind::Rectifier, 0, "rectifier"}}) {
         const QString picture = QLatin1StringView(w.picture);
         const auto window = openDemo(jobs, scratch, QLatin1StringView(w.job) + u".offshoot"_s, picture);

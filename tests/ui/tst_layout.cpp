@@ -2,6 +2,7 @@
 // something else, nothing outside the window; every control named and on the Tab chain.
 #include "ui/driver.h"
 #include "ui/fields/job_table.h"
+#include "ui/found/found_page.h"
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 
@@ -126,6 +127,14 @@ class TestLayout : public QObject
     {
         for (int stage = 1; stage <= 6; ++stage) {
             d.stage(stage);
+            if (stage == 2)
+                for (const ui::FoundTab tab :
+                     {ui::FoundTab::Identity, ui::FoundTab::Walk, ui::FoundTab::Rails}) {
+                    d.window->foundPage().showTab(tab);
+                    look(u"found %1"_s.arg(static_cast<int>(tab)));
+                }
+            if (stage == 2)
+                d.window->foundPage().showTab(ui::FoundTab::Parts);
             if (stage != 3) {
                 look(u"stage %1"_s.arg(stage));
                 continue;

@@ -76,13 +76,14 @@ private Q_SLOTS:
     {
         Driver d(JobStore::untitled());
         d.stage(1);
+        d.click(u"go on without"_s);
         d.fill(u"Job"_s, u"Sluice gauge"_s);
         d.fill(u"Voltage"_s, u"5V"_s);
         d.fill(u"at least"_s, u"4.9V"_s);
         d.fill(u"at most"_s, u"5.25V"_s);
         d.fill(u"Current"_s, u"1A"_s);
         d.stage(2);
-        d.click(u"Rails and users"_s);
+        d.click(u"Rails"_s);
         Sheet rails(d, u"Rails"_s);
         d.click(u"Add rail"_s);
         d.click(u"Add rail"_s);
@@ -159,6 +160,7 @@ private Q_SLOTS:
     {
         Driver d(JobStore::untitled());
         d.stage(1);
+        d.click(u"go on without"_s);
         d.fill(u"Voltage"_s, u"24V"_s);
         d.fill(u"Current"_s, u"2A"_s);
         d.stage(2);
@@ -205,6 +207,7 @@ private Q_SLOTS:
     {
         Driver d(JobStore::untitled());
         d.stage(1);
+        d.click(u"go on without"_s);
         d.fill(u"Voltage"_s, u"12V"_s);
         d.fill(u"Current"_s, u"1A"_s);
         d.fill(u"Mains"_s, u"240V"_s);

@@ -88,6 +88,7 @@ private Q_SLOTS:
         QFETCH(QString, temperature);
         QFETCH(double, v);
         Driver d(JobStore::untitled());
+        d.click(u"go on without"_s);
         d.fill(u"presetCells"_s, cells);
         d.fill(u"presetTemperature"_s, temperature);
         d.click(u"Float charge"_s);
@@ -104,6 +105,7 @@ private Q_SLOTS:
     void platePreset()
     {
         Driver d(JobStore::untitled());
+        d.click(u"go on without"_s);
         d.fill(u"Named voltage"_s, u"9V"_s);
         d.fill(u"Named tolerance"_s, u"10"_s);
         d.click(u"As its plate says"_s);

@@ -5,6 +5,7 @@
 #include "ui/fields/job_table.h"
 #include "ui/fields/option_list.h"
 #include "ui/found/found_page.h"
+#include "ui/found/identity_page.h"
 #include "ui/frame/meter_dialog.h"
 #include "ui/need/need_page.h"
 #include "ui/plan/plan_page.h"
@@ -343,6 +344,7 @@ private Q_SLOTS:
         d.stage(1);
         Everything(d, {need}).listsAndButtons();
         d.stage(2);
+        Everything(d, {found->findChild<ui::IdentityPage*>()}).listsAndButtons();
         for (int topology = 3 * number; number < withFields && topology < std::min(10, 3 * number + 3);
              ++topology) {
             session.edit(u"topology"_s,

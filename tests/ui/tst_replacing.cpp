@@ -316,6 +316,7 @@ private Q_SLOTS:
     void fromEmptyWindow()
     {
         Driver d(JobStore::untitled());
+        d.click(u"Replace it"_s);
         d.fill(u"Job"_s, u"Signal mast"_s);
         d.fill(u"Voltage"_s, u"24"_s);
         d.fill(u"at least"_s, u"23"_s);
@@ -330,7 +331,7 @@ private Q_SLOTS:
         d.fill(u"Cord rated"_s, u"6"_s);
         d.station(Station::Fuse);
         d.fill(u"Fuse value"_s, u"2A"_s);
-        d.click(u"Rails and users"_s);
+        d.click(u"Rails"_s);
         auto* table = d.find<QTableView>(u"Wires"_s);
         const auto put = [&](int row, const QString& column, const QString& text) {
             QAbstractItemModel* model = table->model();

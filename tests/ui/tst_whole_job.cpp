@@ -51,7 +51,7 @@ class TestWholeJob : public QObject
         const Step step = open->step;
         d.stage(static_cast<int>(step.stage) + 1);
         if (step.stage == Stage::Found)
-            d.click(u"Safe, before"_s);
+            d.click(u"Steps"_s);
         if (step.stage == Stage::SignOff)
             d.click(u"Last steps"_s);
         d.pass(30);
@@ -101,6 +101,7 @@ private Q_SLOTS:
         QCOMPARE(d.window->stage(), Stage::Need);
 
         // Need
+        d.click(u"Make it give another voltage"_s);
         d.fill(u"Job"_s, u"Tide gauge"_s);
         d.fill(u"Voltage"_s, u"13V8"_s);
         d.fill(u"at least"_s, u"13.6"_s);

@@ -22,7 +22,7 @@ CommandPalette::CommandPalette(const QList<QAction*>& actions, QWidget* parent)
     auto* layout = new QVBoxLayout(this);
     layout->addWidget(m_entry);
     layout->addWidget(m_list);
-    m_entry->setPlaceholderText(tr("type what you want to do"));
+    m_entry->setPlaceholderText(tr("a word of it: bench, report, drawer, meter"));
     m_entry->setAccessibleName(tr("Find an action"));
     m_list->setAccessibleName(tr("Actions"));
     m_entry->installEventFilter(this);

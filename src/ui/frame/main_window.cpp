@@ -228,6 +228,24 @@ void MainWindow::showStage(Stage stage)
     m_pages->currentWidget()->setFocus();
 }
 
+QString MainWindow::topic() const
+{
+    switch (m_stage) {
+    case Stage::Need:
+        return u"Need"_s;
+    case Stage::Found:
+        return m_found->topic();
+    case Stage::Plan:
+        return m_plan->topic();
+    case Stage::Change:
+    case Stage::BringUp:
+        return u"The procedure"_s;
+    case Stage::SignOff:
+        return u"Before the sign-off"_s;
+    }
+    return {};
+}
+
 void MainWindow::setBench(bool on)
 {
     if (on == (m_bench != nullptr))

@@ -17,6 +17,7 @@ namespace offshoot::ui {
 class BenchMode;
 class ConsequencesPanel;
 class FoundPage;
+class Handbook;
 class HeaderBar;
 class LogBar;
 class NeedPage;
@@ -39,6 +40,8 @@ public:
     Look& look() { return *m_look; }
     void showStage(Stage stage);
     Stage stage() const { return m_stage; }
+    /// What the handbook calls what is in front.
+    QString topic() const;
     void setBench(bool on);
     bench::MeterLink& meter() { return m_meter; }
     FoundPage& foundPage() { return *m_found; }
@@ -105,6 +108,7 @@ private:
     SignOffPage* m_signOff = nullptr;
     BenchMode* m_bench = nullptr;
     Stage m_stage = Stage::Need;
+    Handbook* m_handbook = nullptr; ///< once it was asked for
     QList<QAction*> m_actions;
     bool m_foldedByHand = false;
 };

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/frame/command_palette.h"
 #include "ui/frame/consequences_panel.h"
+#include "ui/frame/handbook.h"
 #include "ui/frame/job_list.h"
 #include "ui/frame/main_window.h"
 #include "ui/frame/meter_dialog.h"
@@ -118,6 +119,13 @@ void MainWindow::buildFileActions()
 
 void MainWindow::buildViewActions()
 {
+    action(tr("Handbook: what is in front"), QKeySequence::HelpContents, [this] {
+        if (m_handbook == nullptr)
+            m_handbook = new Handbook(*m_look, this);
+        m_handbook->show();
+        m_handbook->raise();
+        m_handbook->goTo(topic());
+    });
     action(tr("Bench mode"), Qt::Key_F11, [this] { setBench(m_bench == nullptr); });
     action(tr("Dark or light"), Qt::CTRL | Qt::Key_D, [this] { m_look->setDark(!m_look->dark()); });
     action(tr("Digits beside colour bands"), Qt::CTRL | Qt::Key_B,

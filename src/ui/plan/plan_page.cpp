@@ -242,6 +242,11 @@ void PlanPage::markPlanned()
                              QCoreApplication::translate("PlanPage", groups.at(i)));
 }
 
+QString PlanPage::topic() const
+{
+    return QString::fromUtf8(workspaces.at(static_cast<std::size_t>(m_kind)).name);
+}
+
 void PlanPage::show(PlanKind kind)
 {
     m_kind = kind;

@@ -51,6 +51,8 @@ public:
     static std::vector<PlanKind> everyKind();
     void show(PlanKind kind);
     PlanKind kind() const { return m_kind; }
+    /// What the handbook calls the page that is shown.
+    QString topic() const;
 
 private:
     JobSession& m_session;
