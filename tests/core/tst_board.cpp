@@ -163,6 +163,10 @@ private Q_SLOTS:
         row(Switch, "-650V", "!");
         row(Transformer, "4.5 0.6", "Turns primary : secondary 4.5, Turns auxiliary : secondary 0.6");
         row(Diode, "150V 10A", "Rectifier reverse rating 150 V, Rectifier current 10 A");
+        row(MinimumLoad, "none", "there is none");
+        row(Trip, "None", "there is none");
+        row(Fuse, "none", "!of what");
+        row(Trip, "15V", "Trip voltage 15 V");
         row(Plate, "24V 2A5", "Rated output 24 V, Rated current 2.5 A");
         row(Controller, "9V5 20V", "Lockout, off below 9.5 V, Controller maximum 20 V");
     }
@@ -181,9 +185,10 @@ private Q_SLOTS:
         }
         QVERIFY2(bool(read), read ? "" : read.problem().message.c_str());
         QCOMPARE(QString::fromStdString(read->echo), echo);
-        takePartLine(supply, 0, *read);
+        takePartLine(supply, 0, static_cast<BoardPart>(part), *read);
         for (const auto& [figure, value] : read->figures)
             QCOMPARE(*figure->read(supply, 0), value);
+        QCOMPARE(isAbsent(supply, 0, static_cast<BoardPart>(part)), read->none);
         QVERIFY(!read->rail_v || supply.rails.front().v_v == read->rail_v);
     }
 

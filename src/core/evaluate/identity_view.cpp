@@ -29,11 +29,11 @@ void ask(IdentityView& view, const KindClues& seen, const std::vector<KindClue>&
     std::vector<ClueWorth> clues = cluesByWorth(seen);
     if (clues.empty())
         return;
-    std::ranges::stable_partition(
-        clues, [&](const ClueWorth& worth) { return std::ranges::find(passed, worth.clue) == passed.end(); });
+    std::stable_partition(clues.begin(), clues.end(), [&](const ClueWorth& worth) {
+        return std::ranges::find(passed, worth.clue) == passed.end();
+    });
     const KindClue clue = clues.front().clue;
     view.asked = clue;
-    std::size_t pool = 0;
     for (const ClueAnswer answer : answersOf(clue)) {
         KindClues then = seen;
         then[clue] = answer;
@@ -45,7 +45,7 @@ void ask(IdentityView& view, const KindClues& seen, const std::vector<KindClue>&
              .words = std::string(seenWords(clue, answer)),
              .leaves = left.empty() ? "then nothing fits that was seen" : "leaves " + namesOf(left)});
     }
-    pool = static_cast<std::size_t>(std::ranges::count_if(view.lanes, &KindLane::left));
+    const auto pool = static_cast<std::size_t>(std::ranges::count_if(view.lanes, &KindLane::left));
     view.why = pool == 0
                    ? "Nothing looks like all that was seen: look again, this first."
                    : "Of " + std::to_string(pool) + " kinds about " + significant(clues.front().left, 2) +

@@ -30,7 +30,10 @@ private:
     WalkStop stop(const BoardPlace& place)
     {
         const BoardPartInfo& info = infoOf(place.part);
-        WalkStop made{.place = place, .name = std::string(info.name), .figures = {}};
+        WalkStop made{.place = place,
+                      .name = std::string(info.name),
+                      .figures = {},
+                      .absent = isAbsent(m_job.found, place.rail, place.part)};
         if (info.of_rail && m_job.found.rails.size() > 1)
             made.name += ", " + m_job.found.rails[place.rail].name;
         for (const PartFigure* figure : figuresOf(m_job.found, place.part))
@@ -98,13 +101,13 @@ private:
 
 bool WalkStop::open() const
 {
-    return std::ranges::any_of(figures, [](const WalkFigure& figure) { return !figure.value; });
+    return !absent && std::ranges::any_of(figures, [](const WalkFigure& figure) { return !figure.value; });
 }
 
 bool WalkStop::matters() const
 {
-    return std::ranges::any_of(figures,
-                               [](const WalkFigure& figure) { return figure.decides || figure.blocks; });
+    return !absent && std::ranges::any_of(
+                          figures, [](const WalkFigure& figure) { return figure.decides || figure.blocks; });
 }
 
 WalkView walkView(const Job& job, const Evaluation& evaluation) { return WalkMaker(job, evaluation).run(); }

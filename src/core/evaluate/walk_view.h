@@ -26,6 +26,7 @@ struct WalkStop
     BoardPlace place;
     std::string name; ///< with its rail where there are several
     std::vector<WalkFigure> figures;
+    bool absent = false;  ///< somebody looked: there is none
     bool open() const;    ///< something was not read
     bool matters() const; ///< and that decides or blocks
 };

@@ -90,11 +90,16 @@ struct PartReading
     std::vector<std::pair<const PartFigure*, double>> figures;
     std::optional<double> rail_v; ///< what stands on it, where the line says two voltages
     std::optional<std::string> fuse_type;
-    std::string echo; ///< as it was understood
+    bool none = false; ///< the line says that there is no such part
+    std::string echo;  ///< as it was understood
 };
+/// Whether somebody looked and there is no such part. Of the inlet to the transformer nobody can say so.
+bool isAbsent(const Supply& supply, std::size_t rail, BoardPart part);
+/// Whether a line may say "none" of it.
+bool mayBeAbsent(BoardPart part);
 /// Each word by its unit, or where only one figure is left without. Refused with the word that says nothing,
 /// or says what is there already.
 Parsed<PartReading> readPartLine(const Supply& supply, BoardPart part, std::string_view line);
-void takePartLine(Supply& supply, std::size_t rail, const PartReading& line);
+void takePartLine(Supply& supply, std::size_t rail, BoardPart part, const PartReading& line);
 
 } // namespace offshoot

@@ -25,6 +25,11 @@ public:
 
     Parsed<PartReading> run()
     {
+        if (m_words.size() == 1 && lowered(m_words.front().text) == "none" && mayBeAbsent(m_part)) {
+            m_line.none = true;
+            m_line.echo = "there is none";
+            return std::move(m_line);
+        }
         if (auto problem = readBands())
             return *problem;
         for (; m_next < m_words.size(); ++m_next)
@@ -184,9 +189,42 @@ Parsed<PartReading> readPartLine(const Supply& supply, BoardPart part, std::stri
     return PartLineReader(supply, part, line).run();
 }
 
-void takePartLine(Supply& supply, std::size_t rail_at, const PartReading& line)
+bool mayBeAbsent(BoardPart part)
+{
+    return part == BoardPart::MinimumLoad || part == BoardPart::Indicator || part == BoardPart::Trip;
+}
+
+bool isAbsent(const Supply& supply, std::size_t rail_at, BoardPart part)
+{
+    const Rail& rail = supply.rails[std::min(rail_at, supply.rails.size() - 1)];
+    switch (part) {
+    case BoardPart::MinimumLoad:
+        return rail.minimum_load.fitted == false;
+    case BoardPart::Indicator:
+        return rail.indicator.fitted == false;
+    case BoardPart::Trip:
+        return rail.trip.kind == TripKind::None;
+    default:
+        return false;
+    }
+}
+
+/// What stands there is there; a trip whose kind nobody said is the usual zener.
+static void setPresence(Rail& rail, BoardPart part, bool there)
+{
+    if (part == BoardPart::MinimumLoad)
+        rail.minimum_load.fitted = there;
+    else if (part == BoardPart::Indicator)
+        rail.indicator.fitted = there;
+    else if (part == BoardPart::Trip && (!there || rail.trip.kind.value_or(TripKind::None) == TripKind::None))
+        rail.trip.kind = there ? TripKind::Zener : TripKind::None;
+}
+
+void takePartLine(Supply& supply, std::size_t rail_at, BoardPart part, const PartReading& line)
 {
     Rail& rail = supply.rails[std::min(rail_at, supply.rails.size() - 1)];
+    if (line.none || !line.figures.empty())
+        setPresence(rail, part, !line.none);
     for (const auto& [figure, value] : line.figures)
         figure->access(supply, rail) = value;
     if (line.rail_v && !rail.v_v)

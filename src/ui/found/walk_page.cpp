@@ -254,7 +254,8 @@ void WalkPage::take()
         if (!read)
             return echo(); // what was typed stays, with the message
         const std::size_t rail = stop->place.rail;
-        m_session.edit(qs(stop->name), [&](Job& job) { takePartLine(job.found, rail, *read); });
+        const BoardPart part = stop->place.part;
+        m_session.edit(qs(stop->name), [&](Job& job) { takePartLine(job.found, rail, part, *read); });
     }
     goOn();
 }
@@ -305,7 +306,11 @@ void WalkPage::showStop()
     QString html;
     QStringList hints;
     const Colours& c = m_look.colours();
-    if (stop != nullptr)
+    if (stop != nullptr && mayBeAbsent(stop->place.part))
+        hints << tr("none, or");
+    if (stop != nullptr && stop->absent)
+        html = u"<p style='margin:0 0 8px 0'>%1</p>"_s.arg(tr("There is none."));
+    else if (stop != nullptr)
         for (const WalkFigure& figure : stop->figures) {
             const QColor& colour = figure.value                      ? c.found
                                    : figure.decides || figure.blocks ? c.tight
@@ -345,7 +350,7 @@ void WalkPage::refresh()
 {
     const Job& job = m_session.job();
     m_view = walkView(job, m_session.evaluation());
-    if (!m_begun) { // with what matters, else with what nobody read
+    if (!m_begun && !m_view.stops.front().open()) { // with what matters, else with what nobody read
         const auto& stops = m_view.stops;
         auto first = std::ranges::find_if(stops, &WalkStop::matters);
         if (first == stops.end())
