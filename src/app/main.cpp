@@ -1,6 +1,7 @@
 // offshoot [JOB…]: one window for each job; --demo opens copies of the demo jobs, --screenshots DIR draws
 // them.
 #include "app/screenshots.h"
+#include "ui/frame/first_notes.h"
 #include "ui/frame/main_window.h"
 #include "ui/shipped.h"
 
@@ -9,6 +10,7 @@
 #include <QDir>
 #include <QIcon>
 #include <QMessageBox>
+#include <QStandardPaths>
 #include <QStyleFactory>
 #include <QTemporaryDir>
 #include <QTextStream>
@@ -114,6 +116,9 @@ int main(int argc, char** argv)
         }
     }
 
+    const QDir settings(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation));
+    if (QDir().mkpath(settings.path()))
+        offshoot::ui::FirstNotes::setPlace(settings.filePath(u"notes.ini"_s));
     QTemporaryDir playground;
     QStringList paths = parser.positionalArguments();
     qsizetype demos = 0;

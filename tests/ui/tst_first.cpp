@@ -4,6 +4,7 @@
 #include "ui/driver.h"
 #include "ui/found/found_page.h"
 #include "ui/found/walk_page.h"
+#include "ui/frame/first_notes.h"
 #include "ui/frame/handbook.h"
 #include "ui/test_folder.h"
 
@@ -127,6 +128,43 @@ private Q_SLOTS:
         QCOMPARE(d.job().found.entry.cord_a, std::optional(6.0));
         d.log(u"live"_s);
         QVERIFY(!line->isEnabled());
+    }
+
+    /// A note where one would be stuck, once for each person; none after "No more notes".
+    void notes()
+    {
+        ui::FirstNotes::setPlace(m_folder.file(u"notes.ini"_s));
+        const auto note = [](const Driver& d) {
+            const auto* notes = d.window->findChild<ui::FirstNotes*>();
+            return notes->isVisible() ? notes->findChild<QLabel*>()->text() : QString();
+        };
+        {
+            Driver d(m_folder.job("mast-camera"));
+            d.stage(1);
+            QVERIFY(note(d).isEmpty());
+            d.stage(4);
+            QVERIFY(note(d).contains(u"isolation control"_s));
+            d.click(u"Put it away"_s);
+            QVERIFY(note(d).isEmpty());
+            d.log(u"unplugged"_s);
+            QVERIFY(note(d).contains(u"press /"_s));
+            d.click(u"Put it away"_s);
+        }
+        {
+            Driver again(m_folder.job("mast-camera"));
+            again.stage(4);
+            again.log(u"unplugged"_s);
+            QVERIFY(note(again).isEmpty());
+        }
+        ui::FirstNotes::setPlace(m_folder.file(u"others.ini"_s));
+        {
+            Driver other(m_folder.job("mast-camera"));
+            other.stage(4);
+            other.click(u"No more notes"_s);
+            other.log(u"unplugged"_s);
+            QVERIFY(note(other).isEmpty());
+        }
+        ui::FirstNotes::setPlace({});
     }
 
     /// Every page has its place in the handbook, and F1 opens it there.

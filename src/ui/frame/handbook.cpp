@@ -59,12 +59,18 @@ Handbook::Handbook(Look& look, QWidget* parent)
     m_headings->setFixedWidth(look.px(210));
     row->addWidget(m_headings);
     row->addWidget(m_text, 1);
-    QFile file(u":/HANDBOOK.md"_s);
-    if (file.open(QIODevice::ReadOnly))
-        m_text->setMarkdown(QString::fromUtf8(file.readAll()));
-    for (QTextBlock block = m_text->document()->begin(); block.isValid(); block = block.next())
-        if (block.blockFormat().headingLevel() == 2)
+    QString text;
+    for (const QString& name : {u":/HANDBOOK.md"_s, u":/FIRST-JOB.md"_s})
+        if (QFile file(name); file.open(QIODevice::ReadOnly))
+            text += QString::fromUtf8(file.readAll()) + u"\n"_s;
+    m_text->setMarkdown(text);
+    int books = 0;
+    for (QTextBlock block = m_text->document()->begin(); block.isValid(); block = block.next()) {
+        const int level = block.blockFormat().headingLevel();
+        books += level == 1 ? 1 : 0;
+        if ((level == 2 && books == 1) || (level == 1 && books > 1))
             m_headings->addItem(block.text());
+    }
     connect(m_headings, &QListWidget::currentTextChanged, m_text, &HandbookText::goTo);
 }
 

@@ -3,6 +3,7 @@
 #include "ui/found/found_page.h"
 #include "ui/frame/bench_mode.h"
 #include "ui/frame/consequences_panel.h"
+#include "ui/frame/first_notes.h"
 #include "ui/frame/header_bar.h"
 #include "ui/frame/log_bar.h"
 #include "ui/frame/power_path.h"
@@ -126,6 +127,8 @@ void MainWindow::buildLayout()
     middle->addWidget(m_pages, 1);
     middle->addWidget(m_consequences);
     column->addLayout(middle, 1);
+    m_notes = new FirstNotes(*m_look);
+    column->addWidget(m_notes);
     m_message = new QLabel;
     m_message->setObjectName(u"message"_s);
     m_message->setWordWrap(true);
@@ -201,6 +204,8 @@ void MainWindow::resizeEvent(QResizeEvent* event)
 
 void MainWindow::refreshFrame()
 {
+    if (m_session->evaluation().isolation.state != Isolation::Live) // now readings are wanted
+        m_notes->offer(FirstNote::LogLine);
     // While the job is live a thin red line frames the whole window.
     const bool live = m_session->evaluation().isolation.state == Isolation::Live;
     const Colours& c = m_look->colours();
@@ -226,6 +231,8 @@ void MainWindow::showStage(Stage stage)
     say({});
     m_pages->setCurrentIndex(static_cast<int>(stage));
     m_pages->currentWidget()->setFocus();
+    if (stage == Stage::Found || stage == Stage::Change || stage == Stage::BringUp)
+        m_notes->offer(FirstNote::Isolation);
 }
 
 QString MainWindow::topic() const

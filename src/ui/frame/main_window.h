@@ -16,6 +16,7 @@ namespace offshoot::ui {
 
 class BenchMode;
 class ConsequencesPanel;
+class FirstNotes;
 class FoundPage;
 class Handbook;
 class HeaderBar;
@@ -108,6 +109,7 @@ private:
     SignOffPage* m_signOff = nullptr;
     BenchMode* m_bench = nullptr;
     Stage m_stage = Stage::Need;
+    FirstNotes* m_notes = nullptr;
     Handbook* m_handbook = nullptr; ///< once it was asked for
     QList<QAction*> m_actions;
     bool m_foldedByHand = false;
