@@ -143,6 +143,7 @@ QLabel[role="caption"] { color: %SOFT; font-size: %CAPpx; }
 QLabel[role="title"] { font-size: %TITLEpx; font-weight: bold; }
 QLabel[role="problem"] { color: %BREAKS; font-size: %CAPpx; }
 #workspace { background: %SHEET; }
+QWidget#firstNote { background: %SELECT; border-top: 1px solid %HAIR; }
 QLabel#message { background: %SELECT; color: %INK; padding: 6px 20px; border-top: 1px solid %HAIR; }
 QFrame[role="line"] { background: %HAIR; max-height: 1px; border: 0; }
 )"_s;

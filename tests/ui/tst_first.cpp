@@ -209,6 +209,7 @@ private Q_SLOTS:
         d.press(Qt::Key_F1);
         auto* open = d.window->findChild<ui::Handbook*>();
         QVERIFY(open != nullptr && open->isVisible());
+        QTest::qWait(50); // nothing takes it elsewhere meanwhile
         QVERIFY(open->text().topicShown().startsWith(u"Fit"_s));
     }
 };

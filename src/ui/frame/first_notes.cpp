@@ -41,6 +41,7 @@ FirstNotes::FirstNotes(Look& look, QWidget* parent)
     , m_text(new QLabel)
 {
     setObjectName(u"firstNote"_s);
+    setAttribute(Qt::WA_StyledBackground); // what lies behind it is red while live
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(look.px(20), look.px(6), look.px(20), look.px(6));
     m_text->setWordWrap(true);

@@ -72,6 +72,15 @@ Handbook::Handbook(Look& look, QWidget* parent)
             m_headings->addItem(block.text());
     }
     connect(m_headings, &QListWidget::currentTextChanged, m_text, &HandbookText::goTo);
+    m_text->setFocus(); // a list that gets the focus goes to its first row, and the text with it
+}
+
+bool Handbook::goTo(const QString& topic)
+{
+    const bool found = m_text->goTo(topic);
+    if (isVisible())
+        m_text->setFocus();
+    return found;
 }
 
 } // namespace offshoot::ui

@@ -34,7 +34,7 @@ class Handbook : public QDialog
 
 public:
     explicit Handbook(Look& look, QWidget* parent = nullptr);
-    bool goTo(const QString& topic) { return m_text->goTo(topic); }
+    bool goTo(const QString& topic);
     HandbookText& text() { return *m_text; }
 
 private:

@@ -209,12 +209,13 @@ SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
     column->addWidget(m_sentence);
     column->addWidget(m_picture);
     column->addWidget(m_power);
-    column->addWidget(new JobTable(drawsSpec(), session, look), 1);
+    column->addWidget(new JobTable(drawsSpec(), session, look));
     auto* foot = new QHBoxLayout;
     m_take->setObjectName(u"takeSurvey"_s);
     foot->addWidget(m_take);
     foot->addStretch();
     column->addLayout(foot);
+    column->addStretch();
     connect(m_take, &QPushButton::clicked, this,
             [this] { m_session.edit(tr("the need as measured"), [](Job& job) { takeSurvey(job); }); });
     refreshWhileVisible(*this, session, look, [this] { refresh(); });
