@@ -113,6 +113,35 @@ private Q_SLOTS:
         QVERIFY(wayOf(none, Way::Swap).stopped_by == "the shelf is empty");
     }
 
+    /// Of two ways on which people disagree the one that comes first is picked, for what tells them apart;
+    /// what is to be done asks for its ways whatever the figures say.
+    void schools()
+    {
+        for (const char* name : {"beacon-float-charge", "mast-camera", "chart-recorder", "hatch-heater"}) {
+            const auto ways = waysOf(demo(name), shelf());
+            for (const WaySchool& school : waySchools(ways)) {
+                const auto place = [&](Way way) { return std::ranges::find(ways, way, &WorkedWay::way); };
+                QVERIFY(place(school.pick) < place(school.other) && place(school.other)->concerned);
+                QVERIFY2(schoolWords(school).ends_with(school.why + "."), name);
+                QCOMPARE(school.why.find("mains side shut") != std::string::npos,
+                         place(school.pick)->verdict == place(school.other)->verdict &&
+                             !place(school.pick)->opens_mains_side && place(school.other)->opens_mains_side);
+            }
+        }
+        const auto recorder = waySchools(waysOf(demo("chart-recorder"), shelf()));
+        QVERIFY(std::ranges::any_of(recorder, [](const WaySchool& school) {
+            return school.pick == Way::ExternalTransformer || school.other == Way::ExternalTransformer;
+        }));
+        Job job = demo("lamp-room-clock");
+        QVERIFY(!wayOf(waysOf(job, shelf()), Way::Sense).concerned);
+        job.need.aim = Aim::FarEnd;
+        const auto asked = waysOf(job, shelf());
+        QVERIFY(wayOf(asked, Way::Sense).concerned && wayOf(asked, Way::Wire).concerned);
+        QVERIFY(std::ranges::any_of(waySchools(asked), [](const WaySchool& school) {
+            return std::minmax(school.pick, school.other) == std::minmax(Way::Wire, Way::Sense);
+        }));
+    }
+
     /// Of a rail raised from 24 to 27.6 V: 25 V capacitors have borne 24 and would break, 35 V ones fit.
     void worthReading()
     {

@@ -16,8 +16,10 @@
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
 #include "core/values/figures.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace offshoot {
@@ -613,6 +615,73 @@ WaysSentence waysSentence(const Job& job, const std::vector<WorkedWay>& ways)
     if (!made.decides.empty())
         made.decides += '.';
     return made;
+}
+
+namespace {
+
+std::string_view verb(Verdict verdict)
+{
+    switch (verdict) {
+    case Verdict::Fits:
+        return "fits";
+    case Verdict::Tight:
+        return "is tight";
+    case Verdict::Breaks:
+        return "breaks";
+    case Verdict::Unknown:
+        break;
+    }
+    return "is not known yet";
+}
+
+std::string whyPicked(const WorkedWay& pick, const WorkedWay& other)
+{
+    if (pick.verdict != other.verdict) {
+        if (!other.stopped_by.empty())
+            return "the other is stopped: " + other.stopped_by;
+        return "it " + std::string(verb(pick.verdict)) + ", the other " + std::string(verb(other.verdict));
+    }
+    if (!pick.plan != !other.plan)
+        return "the other is stopped: " + (pick.plan ? other : pick).stopped_by;
+    if (pick.opens_mains_side != other.opens_mains_side)
+        return "it leaves the mains side shut";
+    constexpr double notable_min = 5;
+    std::string why = other.minutes - pick.minutes >= notable_min
+                          ? "about " + significant(other.minutes - pick.minutes, 2) + " min less"
+                          : "they come to the same here: take the one you know";
+    if (pick.reversible && !other.reversible)
+        why += ", and it can be undone";
+    return why;
+}
+
+} // namespace
+
+std::vector<WaySchool> waySchools(const std::vector<WorkedWay>& ways)
+{
+    using enum Way;
+    static constexpr std::array<std::pair<Way, Way>, 5> questions{{{Divider, Rewind},
+                                                                   {Divider, Swap},
+                                                                   {Windings, ExternalTransformer},
+                                                                   {Wire, Sense},
+                                                                   {SideBySide, Swap}}};
+    std::vector<WaySchool> schools;
+    for (const auto& [one, another] : questions) {
+        const auto first = std::ranges::find_if(
+            ways, [&](const WorkedWay& way) { return way.way == one || way.way == another; });
+        if (first == ways.end())
+            continue;
+        const auto second = std::ranges::find(ways, first->way == one ? another : one, &WorkedWay::way);
+        if (second == ways.end() || !first->concerned || !second->concerned)
+            continue;
+        schools.push_back({first->way, second->way, whyPicked(*first, *second)});
+    }
+    return schools;
+}
+
+std::string schoolWords(const WaySchool& school)
+{
+    return std::string(wayWords(school.pick)) + " or " + lowered(wayWords(school.other)) + "? " +
+           std::string(wayWords(school.pick)) + ": " + school.why + ".";
 }
 
 } // namespace offshoot

@@ -93,4 +93,16 @@ struct WaysSentence
 };
 WaysSentence waysSentence(const Job& job, const std::vector<WorkedWay>& ways);
 
+/// Two ways on which good people disagree, where the need asks for both; by this job's figures.
+struct WaySchool
+{
+    Way pick;
+    Way other;
+    std::string why; ///< the first thing that tells them apart, in the order of the ways
+};
+/// Of ways in their order.
+std::vector<WaySchool> waySchools(const std::vector<WorkedWay>& ways);
+/// "Retune the divider or Rewind? Retune the divider: about 90 min less."
+std::string schoolWords(const WaySchool& school);
+
 } // namespace offshoot

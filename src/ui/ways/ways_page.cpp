@@ -97,6 +97,7 @@ WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     , m_decides(new ElidedLine(look))
     , m_ruler(new WindowLabel(look))
     , m_all(new QCheckBox)
+    , m_schools(caption({}))
     , m_options(new OptionList(
           tr("Ways, best first"), look, 48,
           [this](QPainter& painter, const QRectF& box, int row) { paintWay(painter, box, row); },
@@ -113,8 +114,10 @@ WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     foot->addWidget(new QLabel(tr("↑ ↓ look · Enter plans it")));
     column->addLayout(foot);
     body().addLayout(column);
+    column->addWidget(m_schools);
     connect(m_all, &QCheckBox::toggled, this, &WaysPage::showWays);
     connect(m_options, &OptionList::looked, this, [this](int row) {
+        showSchools();
         const WorkedWay* way = at(row);
         if (way == nullptr || !way->plan)
             return m_session.clearPreview();
@@ -151,6 +154,7 @@ void WaysPage::take(std::vector<WorkedWay> ways)
     const WaysSentence sentence = waysSentence(*m_for, m_ways);
     setSentence(qs(sentence.answer));
     m_decides->show(qs(sentence.decides));
+    showSchools();
     // The ruler holds the window and every reach that is not out of all proportion.
     const auto& target = m_for->need.target;
     m_low_v = target ? target->min_v : 0;
@@ -165,6 +169,19 @@ void WaysPage::take(std::vector<WorkedWay> ways)
     m_low_v = std::max(0.0, m_low_v - margin);
     m_high_v += margin;
     showWays();
+}
+
+/// Where good people disagree between two of the lanes, and which of them by this job's figures. All of them
+/// where no lane is looked at, else those of that lane.
+void WaysPage::showSchools()
+{
+    const WorkedWay* looked = at(m_options->current());
+    QStringList lines;
+    for (const WaySchool& school : waySchools(m_ways))
+        if (looked == nullptr || school.pick == looked->way || school.other == looked->way)
+            lines << qs(schoolWords(school)).toHtmlEscaped();
+    m_schools->setText(lines.join(u"<br>"_s));
+    m_schools->setVisible(!lines.isEmpty());
 }
 
 void WaysPage::showWays()

@@ -31,6 +31,7 @@ private:
     void refresh() override;
     void take(std::vector<WorkedWay> ways);
     void showWays();
+    void showSchools();
     void labelWindow();
     void resizeEvent(QResizeEvent* event) override;
     void planRow(int row);
@@ -49,6 +50,7 @@ private:
     ElidedLine* m_decides;
     WindowLabel* m_ruler;
     QCheckBox* m_all;
+    QLabel* m_schools;
     OptionList* m_options;
     Background m_work;
 };
