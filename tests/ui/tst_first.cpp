@@ -126,6 +126,19 @@ private Q_SLOTS:
         QCOMPARE(part(), u"Inlet, switch, cord"_s);
         type(u"10A 4A 6A"_s);
         QCOMPARE(d.job().found.entry.cord_a, std::optional(6.0));
+        // The same walk at arm's length, and back.
+        d.press(Qt::Key_F11);
+        auto* bench = d.find<QLineEdit>(u"benchWalkLine"_s);
+        for (int i = 0; i < 30 && !d.job().found.inrush.r_ohm; ++i) {
+            QTest::keyClicks(bench, u"4R7"_s);
+            QTest::keyClick(bench, Qt::Key_Return);
+            bench->clear();
+            QTest::keyClick(bench, Qt::Key_Return);
+        }
+        QCOMPARE(d.job().found.inrush.r_ohm, std::optional(4.7));
+        QTest::keyClick(bench, Qt::Key_F11);
+        QVERIFY(!d.window->findChild<QWidget*>(u"benchWalk"_s) ||
+                !d.window->findChild<QWidget*>(u"benchWalk"_s)->isVisible());
         d.log(u"live"_s);
         QVERIFY(!line->isEnabled());
     }

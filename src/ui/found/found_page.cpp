@@ -143,6 +143,7 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
     , m_stack(new QStackedWidget(this))
+    , m_walk(new WalkPage(session, look))
     , m_steps(new ProcedureView(Stage::Found, session, look))
 {
     auto* layout = new QVBoxLayout(this);
@@ -161,7 +162,7 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
     layout->addLayout(head);
     layout->addWidget(m_stack, 1);
     m_stack->addWidget(new IdentityPage(session, look));
-    m_stack->addWidget(new WalkPage(session, look));
+    m_stack->addWidget(m_walk);
     m_stack->addWidget(parts());
     m_stack->addWidget(new RailsPage(session, look));
     m_stack->addWidget(new UnitsPage(session, look));
@@ -183,6 +184,10 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
 }
 
 void FoundPage::showTab(FoundTab tab) { m_tabs.at(static_cast<std::size_t>(tab))->click(); }
+
+FoundTab FoundPage::tab() const { return static_cast<FoundTab>(m_stack->currentIndex()); }
+
+WalkCourse& FoundPage::walk() { return m_walk->course(); }
 
 QString FoundPage::topic() const
 {

@@ -15,6 +15,9 @@ class QVBoxLayout;
 
 namespace offshoot::ui {
 
+class WalkCourse;
+class WalkPage;
+
 /// A leg typed in as a value, bands or code; a small picture of the part follows the typing.
 class LegEntry : public QWidget
 {
@@ -46,6 +49,8 @@ public:
     FoundPage(JobSession& session, Look& look, QWidget* parent = nullptr);
     ProcedureView& steps() { return *m_steps; }
     void showTab(FoundTab tab);
+    FoundTab tab() const;
+    WalkCourse& walk();
     /// What the handbook calls the tab that is shown.
     QString topic() const;
 
@@ -60,6 +65,7 @@ private:
     JobSession& m_session;
     Look& m_look;
     QStackedWidget* m_stack;
+    WalkPage* m_walk;
     std::vector<QAbstractButton*> m_tabs;
     ProcedureView* m_steps;
     QVBoxLayout* m_station = nullptr;

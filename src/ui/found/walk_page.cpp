@@ -126,6 +126,7 @@ WalkPage::WalkPage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
+    , m_course(session)
     , m_summary(new QLabel)
     , m_barred(new QLabel)
     , m_neverPowered(new QCheckBox(tr("It never had power: new, or just built")))
@@ -165,7 +166,10 @@ WalkPage::WalkPage(JobSession& session, Look& look, QWidget* parent)
     auto* outer = new QVBoxLayout(this);
     outer->setContentsMargins(0, 0, 0, 0);
     outer->addWidget(scrolling(holder));
-    connect(m_strip, &WalkStrip::chosen, this, [this](int stop) { goTo(static_cast<std::size_t>(stop)); });
+    connect(m_strip, &WalkStrip::chosen, this, [this](int stop) {
+        m_course.goTo(static_cast<std::size_t>(stop));
+        moved();
+    });
     connect(m_neverPowered, &QCheckBox::toggled, this, &WalkPage::refresh);
     refreshWhileVisible(*this, session, look, [this] { refresh(); });
 }
@@ -205,7 +209,7 @@ QWidget* WalkPage::photograph()
     column->addWidget(m_pins, 1);
     column->addWidget(caption(tr("a click on the photograph pins this part there")));
     connect(m_pins, &PinPicture::placed, this, [this](double x, double y) {
-        const WalkStop* stop = current();
+        const WalkStop* stop = m_course.current();
         if (stop == nullptr)
             return;
         m_session.edit(tr("a pin"), [&](Job& job) {
@@ -225,69 +229,31 @@ bool WalkPage::eventFilter(QObject* watched, QEvent* event)
     return QWidget::eventFilter(watched, event);
 }
 
-const WalkStop* WalkPage::current() const
-{
-    return m_at < m_view.stops.size() ? &m_view.stops[m_at] : nullptr;
-}
-
 void WalkPage::echo()
 {
-    const WalkStop* stop = current();
-    const std::string line = m_line->text().trimmed().toStdString();
-    if (stop == nullptr || line.empty())
-        return m_echo->clear();
-    const auto read = readPartLine(m_session.job().found, stop->place.part, line);
+    const WalkCourse::Echo echo = m_course.echo(m_line->text());
     const Colours& c = m_look.colours();
-    m_echo->setText(u"<span style='color:%1'>%2</span>"_s.arg(
-        (read ? c.softInk : c.breaks).name(),
-        qs(read ? read->echo : read.problem().message).toHtmlEscaped()));
+    m_echo->setText(u"<span style='color:%1'>%2</span>"_s.arg((echo.fine ? c.softInk : c.breaks).name(),
+                                                              echo.text.toHtmlEscaped()));
 }
 
 void WalkPage::take()
 {
-    const WalkStop* stop = current();
-    if (stop == nullptr || !m_line->isEnabled())
+    if (!m_line->isEnabled())
         return;
-    const std::string line = m_line->text().trimmed().toStdString();
-    if (!line.empty()) {
-        const auto read = readPartLine(m_session.job().found, stop->place.part, line);
-        if (!read)
-            return echo(); // what was typed stays, with the message
-        const std::size_t rail = stop->place.rail;
-        const BoardPart part = stop->place.part;
-        m_session.edit(qs(stop->name), [&](Job& job) { takePartLine(job.found, rail, part, *read); });
-    }
-    goOn();
+    if (!m_course.take(m_line->text()))
+        return echo(); // what was typed stays, with the message
+    moved();
 }
 
 void WalkPage::later()
 {
-    if (const WalkStop* stop = current())
-        m_later.push_back(stop->place);
-    goOn();
+    m_course.later();
+    moved();
 }
 
-/// The next part that is open; then those that were put off; else the one behind this.
-void WalkPage::goOn()
+void WalkPage::moved()
 {
-    const auto& stops = m_view.stops;
-    const auto putOff = [this](const WalkStop& stop) {
-        return std::ranges::find(m_later, stop.place) != m_later.end();
-    };
-    for (std::size_t i = m_at + 1; i < stops.size(); ++i)
-        if (stops[i].open() && !putOff(stops[i]))
-            return goTo(i);
-    for (std::size_t i = 0; i < stops.size(); ++i)
-        if (i != m_at && stops[i].open() && putOff(stops[i])) {
-            std::erase(m_later, stops[i].place);
-            return goTo(i);
-        }
-    goTo(std::min(m_at + 1, stops.empty() ? 0 : stops.size() - 1));
-}
-
-void WalkPage::goTo(std::size_t stop)
-{
-    m_at = stop;
     m_line->clear();
     m_echo->clear();
     showStop();
@@ -296,12 +262,13 @@ void WalkPage::goTo(std::size_t stop)
 
 void WalkPage::showStop()
 {
-    const WalkStop* stop = current();
-    m_strip->show(m_view.stops, m_at);
+    const WalkStop* stop = m_course.current();
+    m_strip->show(m_course.view().stops, m_course.at());
     m_picture->show(stop != nullptr ? std::optional(stop->place.part) : std::nullopt);
-    m_name->setText(stop != nullptr
-                        ? tr("%1 · %2 of %3").arg(qs(stop->name)).arg(m_at + 1).arg(m_view.stops.size())
-                        : QString());
+    m_name->setText(
+        stop != nullptr
+            ? tr("%1 · %2 of %3").arg(qs(stop->name)).arg(m_course.at() + 1).arg(m_course.view().stops.size())
+            : QString());
     m_where->setText(stop != nullptr ? qs(infoOf(stop->place.part).where) : QString());
     QString html;
     QStringList hints;
@@ -338,7 +305,7 @@ void WalkPage::showPhoto()
     if (all.empty())
         return;
     m_photo = all.back();
-    if (const WalkStop* stop = current())
+    if (const WalkStop* stop = m_course.current())
         if (const auto pin = std::ranges::find(job.pins, stop->name, &PhotoPin::name); pin != job.pins.end())
             m_photo = pin->photo;
     const QDir folder(QFileInfo(m_session.store().path()).path());
@@ -349,25 +316,17 @@ void WalkPage::showPhoto()
 void WalkPage::refresh()
 {
     const Job& job = m_session.job();
-    m_view = walkView(job, m_session.evaluation());
-    if (!m_begun && !m_view.stops.front().open()) { // with what matters, else with what nobody read
-        const auto& stops = m_view.stops;
-        auto first = std::ranges::find_if(stops, &WalkStop::matters);
-        if (first == stops.end())
-            first = std::ranges::find_if(stops, &WalkStop::open);
-        m_at = static_cast<std::size_t>(first - stops.begin());
-    }
-    m_begun = true;
-    m_at = std::min(m_at, m_view.stops.empty() ? 0 : m_view.stops.size() - 1);
+    m_course.sayNeverPowered(m_neverPowered->isChecked());
+    m_course.refresh();
     m_summary->setText(u"<span style='font-size:%1px'><b>%2</b></span>"_s.arg(m_look.px(17))
-                           .arg(qs(m_view.summary).toHtmlEscaped()));
-    const std::string barred = walkBarred(job, m_session.evaluation(), m_neverPowered->isChecked());
-    m_barred->setText(qs(barred));
-    m_barred->setVisible(!barred.empty());
+                           .arg(qs(m_course.view().summary).toHtmlEscaped()));
+    const QString barred = m_course.barred();
+    m_barred->setText(barred);
+    m_barred->setVisible(!barred.isEmpty());
     m_neverPowered->setVisible(mayBeNeverPowered(job, m_session.evaluation()));
     for (QWidget* widget :
          {static_cast<QWidget*>(m_line), static_cast<QWidget*>(m_next), static_cast<QWidget*>(m_laterButton)})
-        widget->setEnabled(barred.empty());
+        widget->setEnabled(barred.isEmpty());
     showStop();
 }
 

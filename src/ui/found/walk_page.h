@@ -2,7 +2,7 @@
 // beside it stands what reading it decides.
 #pragma once
 
-#include "core/evaluate/walk_view.h"
+#include "ui/found/walk_course.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -49,6 +49,7 @@ class WalkPage : public QWidget
 
 public:
     WalkPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    WalkCourse& course() { return m_course; }
 
 protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
@@ -59,21 +60,15 @@ private:
     QWidget* photograph();
     void echo();
     void take();
-    /// The same part comes again once the others were met.
     void later();
-    void goTo(std::size_t stop);
-    void goOn();
+    void moved();
     void refresh();
     void showStop();
     void showPhoto();
-    const WalkStop* current() const;
 
     JobSession& m_session;
     Look& m_look;
-    WalkView m_view;
-    std::size_t m_at = 0;
-    bool m_begun = false;
-    std::vector<BoardPlace> m_later;
+    WalkCourse m_course;
     std::string m_photo;
     QLabel* m_summary;
     QLabel* m_barred;

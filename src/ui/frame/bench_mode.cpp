@@ -27,6 +27,21 @@ QString shownValue(double value, Quantity quantity)
 
 } // namespace
 
+void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look)
+{
+    const Colours& plate = lightColours();
+    const QColor band = state == Isolation::Live       ? plate.breaks
+                        : state == Isolation::Unproven ? plate.tight
+                                                       : plate.fits;
+    painter.fillRect(QRectF(0, 0, width, look.px(72)), band);
+    const double side = look.px(40);
+    paintIsolationSign(painter, state, QRectF(look.px(60), look.px(16), side, side), plate.paper);
+    static const char* const words[] = {QT_TR_NOOP("LIVE"), QT_TR_NOOP("UNPLUGGED, CHARGE NOT PROVEN"),
+                                        QT_TR_NOOP("PROVEN DEAD")};
+    paintText(painter, QRectF(look.px(120), 0, width - look.px(160), look.px(72)),
+              BenchMode::tr(words[static_cast<int>(state)]), look.font(34, true), plate.paper);
+}
+
 BenchMode::BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
@@ -221,17 +236,7 @@ void BenchMode::paintEvent(QPaintEvent* /*event*/)
     const Colours& c = m_look.colours();
     const Isolation state = m_session.evaluation().isolation.state;
     painter.fillRect(rect(), c.sheet);
-    const Colours& plate = lightColours();
-    const QColor band = state == Isolation::Live       ? plate.breaks
-                        : state == Isolation::Unproven ? plate.tight
-                                                       : plate.fits;
-    painter.fillRect(QRectF(0, 0, width(), m_look.px(72)), band);
-    const double side = m_look.px(40);
-    paintIsolationSign(painter, state, QRectF(m_look.px(60), m_look.px(16), side, side), plate.paper);
-    static const char* const words[] = {QT_TR_NOOP("LIVE"), QT_TR_NOOP("UNPLUGGED, CHARGE NOT PROVEN"),
-                                        QT_TR_NOOP("PROVEN DEAD")};
-    paintText(painter, QRectF(m_look.px(120), 0, width() - m_look.px(160), m_look.px(72)),
-              tr(words[static_cast<int>(state)]), m_look.font(34, true), plate.paper);
+    paintBenchBand(painter, width(), state, m_look);
     const StepView* view = current();
     const double left = m_look.px(60);
     const double wide = width() - 2 * left;

@@ -1,5 +1,6 @@
 #include "ui/frame/main_window.h"
 
+#include "ui/found/bench_walk.h"
 #include "ui/found/found_page.h"
 #include "ui/frame/bench_mode.h"
 #include "ui/frame/consequences_panel.h"
@@ -263,11 +264,19 @@ void MainWindow::setBench(bool on)
         m_bench = nullptr;
         return;
     }
-    m_bench = new BenchMode(*m_session, m_meter, *m_look, this);
+    const auto leave = [this] { setBench(false); };
+    if (m_stage == Stage::Found && m_found->tab() == FoundTab::Walk) {
+        auto* walk = new BenchWalk(m_found->walk(), *m_session, *m_look, this);
+        connect(walk, &BenchWalk::closed, this, leave);
+        m_bench = walk;
+    } else {
+        auto* steps = new BenchMode(*m_session, m_meter, *m_look, this);
+        connect(steps, &BenchMode::closed, this, leave);
+        m_bench = steps;
+    }
     m_bench->setGeometry(rect());
     m_bench->show();
     m_bench->setFocus();
-    connect(m_bench, &BenchMode::closed, this, [this] { setBench(false); });
 }
 
 void MainWindow::beginLog(const QString& text)

@@ -107,7 +107,7 @@ private:
     ProcedureView* m_change = nullptr;
     ProcedureView* m_bringUp = nullptr;
     SignOffPage* m_signOff = nullptr;
-    BenchMode* m_bench = nullptr;
+    QWidget* m_bench = nullptr; ///< the steps, or the walk along the board
     Stage m_stage = Stage::Need;
     FirstNotes* m_notes = nullptr;
     Handbook* m_handbook = nullptr; ///< once it was asked for
