@@ -192,6 +192,38 @@ private Q_SLOTS:
         QVERIFY(!read->rail_v || supply.rails.front().v_v == read->rail_v);
     }
 
+    /// Whatever is typed, each part reads it or says what is wrong and where.
+    void anyLine()
+    {
+        std::mt19937 random(7);
+        const std::vector<std::string> bits{"12", "V",   "A",   "u",    "k",    "T",   "FF",   "%",    " ",
+                                            ",",  "red", "red", "none", "105",  "C",   ".",    "-",    "µ",
+                                            "Ω",  "1e9", "W",   "L",    "\xff", "4k7", "gold", "brown"};
+        for (std::size_t part = 0; part < board_part_count; ++part)
+            for (int i = 0; i < 400; ++i) {
+                std::string line;
+                for (auto words = random() % 8; words > 0; --words)
+                    line += bits[random() % bits.size()];
+                Supply supply;
+                const auto read = readPartLine(supply, static_cast<BoardPart>(part), line);
+                if (!read) {
+                    QVERIFY(!read.problem().message.empty() && read.problem().position <= line.size());
+                    continue;
+                }
+                for (const auto& [figure, value] : read->figures)
+                    QVERIFY(value > 0 || figure->zero);
+                takePartLine(supply, 0, static_cast<BoardPart>(part), *read);
+                (void)readJob(writeJob(Job{.found = supply})); // what it holds is a valid job
+            }
+    }
+
+    /// No percentage stands on a part: its line and its figures know none.
+    void noPercentages()
+    {
+        for (const PartFigure& figure : partFigures())
+            QVERIFY2(!figure.part || !figure.percent, figure.label.data());
+    }
+
     /// Of every demo job: each figure that is read off a part of this kind stands at one stop of each of its
     /// rails; what decides is what the list of the unread says; and once it is read it is asked for no more.
     void walk_data() { test::everyJobFile(); }

@@ -45,8 +45,7 @@ private:
     {
         WalkFigure made{.figure = &figure, .value = figure.read(m_job.found, rail), .shown = {}, .worth = {}};
         if (made.value) {
-            made.shown =
-                figure.percent ? formatPercent(*made.value) : formatValue(*made.value, figure.quantity);
+            made.shown = formatValue(*made.value, figure.quantity);
             made.worth = "read";
             return made;
         }

@@ -665,7 +665,9 @@ std::vector<WaySchool> waySchools(const std::vector<WorkedWay>& ways)
                                                                    {Wire, Sense},
                                                                    {SideBySide, Swap}}};
     std::vector<WaySchool> schools;
-    for (const auto& [one, another] : questions) {
+    for (const auto& question : questions) {
+        const Way one = question.first;
+        const Way another = question.second;
         const auto first = std::ranges::find_if(
             ways, [&](const WorkedWay& way) { return way.way == one || way.way == another; });
         if (first == ways.end())

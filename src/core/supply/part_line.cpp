@@ -36,8 +36,7 @@ public:
             if (auto problem = readOne(m_words[m_next]))
                 return *problem;
         for (const auto& [figure, value] : m_line.figures)
-            say(std::string(figure->label) + " " +
-                (figure->percent ? formatPercent(value) : formatValue(value, figure->quantity)));
+            say(std::string(figure->label) + " " + formatValue(value, figure->quantity));
         if (m_line.rail_v)
             say(formatVolts(*m_line.rail_v) + " on it");
         if (m_line.fuse_type)
@@ -122,11 +121,6 @@ private:
                 return problem;
             return readOne({rest, word.at + ampere + 1});
         }
-        for (const PartFigure* figure : m_left)
-            if (figure->percent && text.ends_with('%')) {
-                if (const auto read = parseValue(text.substr(0, text.size() - 1), Quantity::Number))
-                    return take(word, figure->quantity, read->value / 100);
-            }
         if (const auto quantity = quantityOf(text)) {
             const auto read = parseValue(text, *quantity);
             return read ? take(word, *quantity, read->value) : wrong(word, read.problem().message);
