@@ -66,6 +66,9 @@ private:
         if (in.bands.empty())
             return {};
         const TypedWord& first = m_words.front();
+        constexpr std::size_t most_bands = 6;
+        if (in.bands.size() == 2 || in.bands.size() > most_bands)
+            return wrong(first, "a resistor has 3 to 6 bands, or one");
         try {
             return take(first, Quantity::Resistance, markingRead(in).value);
         } catch (const DocumentError& error) {
