@@ -97,7 +97,7 @@ WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     , m_decides(new ElidedLine(look))
     , m_ruler(new WindowLabel(look))
     , m_all(new QCheckBox)
-    , m_schools(caption({}))
+    , m_schools(new ElidedLine(look))
     , m_options(new OptionList(
           tr("Ways, best first"), look, 48,
           [this](QPainter& painter, const QRectF& box, int row) { paintWay(painter, box, row); },
@@ -179,9 +179,8 @@ void WaysPage::showSchools()
     QStringList lines;
     for (const WaySchool& school : waySchools(m_ways))
         if (looked == nullptr || school.pick == looked->way || school.other == looked->way)
-            lines << qs(schoolWords(school)).toHtmlEscaped();
-    m_schools->setText(lines.join(u"<br>"_s));
-    m_schools->setVisible(!lines.isEmpty());
+            lines << qs(schoolWords(school));
+    m_schools->show(lines.join(u"  "_s));
 }
 
 void WaysPage::showWays()

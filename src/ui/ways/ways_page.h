@@ -50,7 +50,7 @@ private:
     ElidedLine* m_decides;
     WindowLabel* m_ruler;
     QCheckBox* m_all;
-    QLabel* m_schools;
+    ElidedLine* m_schools;
     OptionList* m_options;
     Background m_work;
 };
