@@ -64,6 +64,15 @@ private Q_SLOTS:
         QVERIFY(std::abs(*d.job().need.least_a - 0.12) < 1e-12);
         QVERIFY(d.job().need.why.find("measured: starting rules what is drawn for good") !=
                 std::string::npos);
+        const QString csv = m_folder.file(u"boot.csv"_s);
+        writeFile(csv, "t,A\n0,0.5\n1,0.5\n1.1,3\n1.3,3\n1.4,0.5\n2,0.5\n");
+        answerFileDialog(csv);
+        d.click(u"Recording from CSV…"_s);
+        const StateDraw& boot = d.job().need.measured.back();
+        QCOMPARE(boot.state, std::string("boot"));
+        QVERIFY(boot.least_a == 0.5 && boot.peak_a == 3 && std::abs(*boot.peak_s - 0.2) < 1e-9);
+        QVERIFY2(std::abs(boot.usual_a - 0.875) < 1e-9, std::to_string(boot.usual_a).c_str());
+        d.press(Qt::Key_Z, Qt::ControlModifier);
         const std::string why = d.job().need.why;
         d.click(u"Take it as the need"_s);
         QCOMPARE(d.job().need.why, why); // said once

@@ -60,7 +60,13 @@ SurveyView surveyView(const Job& job)
     view.sentence = first.name + " wants " + amps(first.continuous_a) + " for good" +
                     (first.peak_a > first.continuous_a ? " and " + amps(first.peak_a) + " at its peak" : "") +
                     ": " + rulesWords(first) + ".";
-    view.input = std::move(in);
+    for (const LoadState& state : in.states)
+        for (const RailDraw& draw : state.draws)
+            view.lanes.push_back({.state = state.name,
+                                  .rail = draw.rail,
+                                  .least_a = std::max(0.0, draw.least_a.value_or(draw.usual_a) - draw.u_a),
+                                  .usual_a = draw.usual_a,
+                                  .peak_a = draw.peak_a.value_or(draw.usual_a) + draw.u_a});
     return view;
 }
 
@@ -82,6 +88,45 @@ void takeSurvey(Job& job)
     std::string kept = job.need.why.substr(0, before);
     job.need.why =
         kept.empty() || before == 0 ? reason : kept + (before == std::string::npos ? "; " : "") + reason;
+}
+
+Parsed<StateDraw> readDrawCsv(std::string_view text)
+{
+    const auto read = readSurgeCsv(text);
+    if (!read)
+        return read.problem();
+    const auto& t = read->t_s;
+    const auto& i = read->i_a;
+    StateDraw draw;
+    draw.least_a = *std::ranges::min_element(i);
+    draw.peak_a = *std::ranges::max_element(i);
+    if (*draw.least_a < 0)
+        return TextProblem{ErrorCode::OutOfRange, 1, "the current is below zero: turn the probe round"};
+    const double span_s = t.back() - t.front();
+    for (std::size_t k = 1; k < t.size(); ++k)
+        draw.usual_a += (i[k - 1] + i[k]) / 2 * (span_s > 0 ? (t[k] - t[k - 1]) / span_s : 1);
+    draw.usual_a = std::clamp(draw.usual_a, *draw.least_a, *draw.peak_a);
+    const double high_a = (draw.usual_a + *draw.peak_a) / 2;
+    double longest_s = 0;
+    std::optional<double> since_s;
+    for (std::size_t k = 0; k < t.size(); ++k) {
+        if (i[k] < high_a)
+            since_s.reset();
+        else
+            since_s = since_s.value_or(t[k]);
+        longest_s = std::max(longest_s, since_s ? t[k] - *since_s : 0);
+    }
+    if (longest_s > 0)
+        draw.peak_s = longest_s;
+    return draw;
+}
+
+void putDraw(Job& job, StateDraw draw)
+{
+    std::erase_if(job.need.measured, [&](const StateDraw& other) {
+        return other.state == draw.state && other.rail == draw.rail;
+    });
+    job.need.measured.push_back(std::move(draw));
 }
 
 } // namespace offshoot

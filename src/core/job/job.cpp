@@ -1,6 +1,7 @@
 #include "core/job/job.h"
 
 #include "core/job/readings.h"
+#include "core/supply/rail_use.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -112,7 +113,7 @@ void putUnderChange(Job& job, std::size_t rail)
     for (Trimmer& trimmer : job.found.trimmers)
         if (trimmer.rails.empty())
             for (const Rail& other : rails)
-                if (&other == &rails.front() || movesWith(other, rails.front()))
+                if (turns(job.found, Trimmer{}, other))
                     trimmer.rails.push_back(other.name);
     const auto first = rails.begin();
     std::rotate(first, first + static_cast<std::ptrdiff_t>(rail),

@@ -1,5 +1,6 @@
 #include "ui/found/rail_lanes.h"
 
+#include "core/supply/rail_use.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
@@ -23,21 +24,10 @@ constexpr double wiresWide = 150;
 QStringList trimmersOf(const Supply& supply, const Rail& rail)
 {
     QStringList names;
-    for (const Trimmer& trimmer : supply.trimmers) {
-        const bool named = std::ranges::find(trimmer.rails, rail.name) != trimmer.rails.end();
-        if (named || (trimmer.rails.empty() && movesWith(rail, supply.rails.front())))
+    for (const Trimmer& trimmer : supply.trimmers)
+        if (turns(supply, trimmer, rail))
             names << qs(trimmer.name);
-    }
     return names;
-}
-
-/// What a lane's track stands for: its rating, or more where its users draw more.
-double mostOf(const Rail& rail)
-{
-    double drawn = 0;
-    for (const RailUser& user : rail.users)
-        drawn += user.typical_a.value_or(0);
-    return std::max({rail.i_rated_a.value_or(0), drawn, 1e-6});
 }
 
 } // namespace
@@ -112,14 +102,14 @@ void RailLanes::paintLane(QPainter& painter, const QRectF& box, const Rail& rail
 void RailLanes::paintUsers(QPainter& painter, const QRectF& track, const Rail& rail) const
 {
     const Colours& c = m_look.colours();
-    const double most_a = mostOf(rail);
+    const RailUse use = railUse(rail);
+    constexpr double least_a = 1e-6; // of a rail nobody knows anything of
+    const double most_a = std::max({rail.i_rated_a.value_or(0), use.drawn_a, least_a});
     const double unit = track.width() * useLimitAt / most_a;
     painter.setPen(Qt::NoPen);
     painter.setBrush(c.hairline);
     painter.drawRect(QRectF(track.left(), track.center().y() - 2, track.width(), 4));
     double x = track.left();
-    double drawn = 0;
-    bool unsaid = false;
     for (const RailUser& user : rail.users) {
         const bool known = user.typical_a.has_value();
         const double wide = known ? std::max(3.0, *user.typical_a * unit) : m_look.px(26);
@@ -129,22 +119,21 @@ void RailLanes::paintUsers(QPainter& painter, const QRectF& track, const Rail& r
         painter.drawRect(bar);
         paintText(painter, bar.adjusted(4, 0, -2, 0), qs(user.name), m_look.caption(), c.ink);
         x = bar.right();
-        drawn += user.typical_a.value_or(0);
-        unsaid = unsaid || !known;
     }
     const QRectF below(track.left(), track.bottom() + m_look.px(4), track.width(), m_look.px(18));
     QString said =
-        rail.users.empty() ? tr("nobody named who draws on it") : tr("%1 drawn").arg(qs(amps(drawn)));
-    if (unsaid)
+        rail.users.empty() ? tr("nobody named who draws on it") : tr("%1 drawn").arg(qs(amps(use.drawn_a)));
+    if (!rail.users.empty() && !use.complete)
         said += tr(", and what nobody measured");
     paintText(painter, below, said, m_look.caption(), c.softInk);
     if (!rail.i_rated_a)
         return;
     const double limit = track.left() + *rail.i_rated_a * unit;
-    painter.setPen(QPen(drawn > *rail.i_rated_a ? c.breaks : c.ink, 2));
+    const QColor colour = use.verdict == Verdict::Breaks ? c.breaks : c.ink;
+    painter.setPen(QPen(colour, 2));
     painter.drawLine(QPointF(limit, track.top() - 4), QPointF(limit, track.bottom() + 4));
     paintText(painter, below, tr("rated %1").arg(qs(amps(*rail.i_rated_a))), m_look.caption(),
-              drawn > *rail.i_rated_a ? c.breaks : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+              use.verdict == Verdict::Breaks ? c.breaks : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
 }
 
 /// In the colours they have; one whose function nobody measured is dashed beside.

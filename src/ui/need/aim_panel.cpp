@@ -21,9 +21,10 @@ namespace {
 class AimSketch
 {
 public:
-    AimSketch(QPainter& painter, const Look& look)
-        : m_painter(painter)
-        , m_colours(look.colours())
+    explicit AimSketch(Sketch& sketch)
+        : m_sketch(sketch)
+        , m_painter(sketch.painter())
+        , m_colours(sketch.colours())
     {}
     void draw(Aim aim)
     {
@@ -40,10 +41,7 @@ private:
         m_painter.setPen(QPen(colour, width, style));
         m_painter.setBrush(Qt::NoBrush);
     }
-    void line(double x1, double y1, double x2, double y2)
-    {
-        m_painter.drawLine(QPointF(x1, y1), QPointF(x2, y2));
-    }
+    void line(double x1, double y1, double x2, double y2) { m_sketch.line(x1, y1, x2, y2); }
     void arrow(double x1, double x2, double y)
     {
         line(x1, y, x2, y);
@@ -54,7 +52,7 @@ private:
     void unit(double x, double y, double wide, double high, const QColor& fill)
     {
         m_painter.setBrush(fill);
-        m_painter.drawRoundedRect(QRectF(x, y, wide, high), 3, 3);
+        m_sketch.box(x, y, wide, high, 3);
         m_painter.setBrush(Qt::NoBrush);
     }
     void wave(double x, double y, double high, double length, int count)
@@ -143,6 +141,7 @@ private:
         m_painter.drawEllipse(QPointF(96, 40), 6, 6);
     }
 
+    Sketch& m_sketch;
     QPainter& m_painter;
     const Colours& m_colours;
 };
@@ -152,7 +151,7 @@ private:
 void paintAim(QPainter& painter, const QRectF& box, Aim aim, const Look& look)
 {
     Sketch sketch(painter, box, look);
-    AimSketch(painter, look).draw(aim);
+    AimSketch(sketch).draw(aim);
 }
 
 AimPanel::AimPanel(JobSession& session, Look& look, QWidget* parent)

@@ -167,13 +167,9 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     area->setFrameShape(QFrame::NoFrame);
     area->setWidgetResizable(true);
     area->setWidget(lower);
-    auto* survey = new QScrollArea;
-    survey->setFrameShape(QFrame::NoFrame);
-    survey->setWidgetResizable(true);
-    survey->setWidget(new SurveyTab(session, look));
     auto* stack = new QStackedWidget;
     stack->addWidget(area);
-    stack->addWidget(survey);
+    stack->addWidget(scrolling(new SurveyTab(session, look)));
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("What it wants"), tr("Measure the load")}, [stack, ruler](int at) {
         stack->setCurrentIndex(at);

@@ -2,11 +2,14 @@
 
 #include "core/values/figures.h"
 #include "core/values/format.h"
+#include "store/job_store.h"
 #include "ui/fields/job_table.h"
 #include "ui/paint/marks.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
 
+#include <QFileDialog>
+#include <QFileInfo>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPainter>
@@ -21,15 +24,6 @@ using namespace Qt::StringLiterals;
 namespace {
 
 constexpr double lane = 24;
-
-std::size_t laneCount(const SurveyView& view)
-{
-    std::size_t count = 0;
-    if (view.input)
-        for (const LoadState& state : view.input->states)
-            count += state.draws.size();
-    return count;
-}
 
 bool standsTwice(const Job& job, std::size_t row)
 {
@@ -134,7 +128,7 @@ void SurveyPicture::show(const SurveyView& view)
     m_view = view;
     setAccessibleDescription(qs(view.sentence));
     constexpr std::size_t most = 12;
-    const auto lanes = static_cast<double>(std::clamp<std::size_t>(laneCount(view), 1, most));
+    const auto lanes = static_cast<double>(std::clamp<std::size_t>(view.lanes.size(), 1, most));
     setFixedHeight(m_look.px(26 + lane * lanes));
     update();
 }
@@ -158,29 +152,25 @@ void SurveyPicture::paintEvent(QPaintEvent* /*event*/)
     const double top = m_look.px(22);
     double y = top;
     std::string last;
-    for (const LoadState& state : m_view.input->states)
-        for (const RailDraw& draw : state.draws) {
-            const QRectF box(0, y, left - m_look.px(8), m_look.px(lane));
-            if (state.name != last)
-                paintText(painter, box.adjusted(0, 0, -m_look.px(60), 0), qs(state.name),
-                          m_look.font(13, true), c.ink);
-            last = state.name;
-            paintText(painter, box, qs(draw.rail), m_look.font(13), c.softInk,
-                      Qt::AlignRight | Qt::AlignVCenter);
-            const double least_a = std::max(0.0, draw.least_a.value_or(draw.usual_a) - draw.u_a);
-            const double peak_a = draw.peak_a.value_or(draw.usual_a) + draw.u_a;
-            const QRectF bar(x(least_a), y + m_look.px(6), std::max(2.0, x(peak_a) - x(least_a)),
-                             m_look.px(12));
-            painter.setPen(Qt::NoPen);
-            painter.setBrush(c.ribbon);
-            painter.drawRect(bar);
-            painter.setPen(QPen(c.measured, 2.4));
-            painter.drawLine(QPointF(x(draw.usual_a), y + m_look.px(4)),
-                             QPointF(x(draw.usual_a), y + m_look.px(20)));
-            paintText(painter, QRectF(right + m_look.px(6), y, m_look.px(84), m_look.px(lane)),
-                      qs(amps(peak_a)), m_look.font(13), c.measured, Qt::AlignRight | Qt::AlignVCenter);
-            y += m_look.px(lane);
-        }
+    for (const SurveyLane& draw : m_view.lanes) {
+        const QRectF box(0, y, left - m_look.px(8), m_look.px(lane));
+        if (draw.state != last)
+            paintText(painter, box.adjusted(0, 0, -m_look.px(60), 0), qs(draw.state), m_look.font(13, true),
+                      c.ink);
+        last = draw.state;
+        paintText(painter, box, qs(draw.rail), m_look.font(13), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+        const QRectF bar(x(draw.least_a), y + m_look.px(6), std::max(2.0, x(draw.peak_a) - x(draw.least_a)),
+                         m_look.px(12));
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(c.ribbon);
+        painter.drawRect(bar);
+        painter.setPen(QPen(c.measured, 2.4));
+        painter.drawLine(QPointF(x(draw.usual_a), y + m_look.px(4)),
+                         QPointF(x(draw.usual_a), y + m_look.px(20)));
+        paintText(painter, QRectF(right + m_look.px(6), y, m_look.px(84), m_look.px(lane)),
+                  qs(amps(draw.peak_a)), m_look.font(13), c.measured, Qt::AlignRight | Qt::AlignVCenter);
+        y += m_look.px(lane);
+    }
     const RailSurvey& rules = m_view.result->rails.front();
     const auto line = [&](double a, const QString& text, bool above) {
         painter.setPen(QPen(c.planned, 1.4, Qt::DashLine));
@@ -202,6 +192,7 @@ SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
     , m_picture(new SurveyPicture(look))
     , m_power(caption({}))
     , m_take(new QPushButton(tr("Take it as the need")))
+    , m_imported(new QLabel)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
@@ -213,12 +204,41 @@ SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
     auto* foot = new QHBoxLayout;
     m_take->setObjectName(u"takeSurvey"_s);
     foot->addWidget(m_take);
+    auto* import = new QPushButton(tr("Recording from CSV…"));
+    foot->addWidget(import);
+    m_imported->setProperty("role", u"problem"_s);
+    foot->addWidget(m_imported, 1);
     foot->addStretch();
     column->addLayout(foot);
     column->addStretch();
     connect(m_take, &QPushButton::clicked, this,
             [this] { m_session.edit(tr("the need as measured"), [](Job& job) { takeSurvey(job); }); });
+    connect(import, &QPushButton::clicked, this, [this] {
+        const QString path =
+            QFileDialog::getOpenFileName(this, tr("Recorded current"), {}, tr("CSV (*.csv *.txt)"));
+        if (!path.isEmpty())
+            m_imported->setText(importCsv(path));
+    });
     refreshWhileVisible(*this, session, look, [this] { refresh(); });
+}
+
+/// The state is called as the file is; of the first rail, both can be changed in the table.
+QString SurveyTab::importCsv(const QString& path)
+{
+    try {
+        const auto read = readDrawCsv(readFile(path).toStdString());
+        if (!read)
+            return qs(read.problem().message);
+        m_session.edit(tr("recorded current"), [&](Job& job) {
+            StateDraw draw = *read;
+            draw.state = QFileInfo(path).completeBaseName().toStdString();
+            draw.rail = job.found.rails.front().name;
+            putDraw(job, std::move(draw));
+        });
+    } catch (const StoreError& error) {
+        return QString::fromUtf8(error.what());
+    }
+    return {};
 }
 
 void SurveyTab::refresh()

@@ -37,6 +37,9 @@ class SurveyTab : public QWidget
 public:
     SurveyTab(JobSession& session, Look& look, QWidget* parent = nullptr);
 
+    /// What is wrong with the file; empty where it was taken.
+    QString importCsv(const QString& path);
+
 private:
     void refresh();
 
@@ -45,6 +48,7 @@ private:
     SurveyPicture* m_picture;
     QLabel* m_power;
     QPushButton* m_take;
+    QLabel* m_imported;
 };
 
 } // namespace offshoot::ui

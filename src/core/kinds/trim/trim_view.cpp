@@ -1,6 +1,7 @@
 #include "core/kinds/trim/trim_view.h"
 
 #include "core/job/readings.h"
+#include "core/supply/rail_use.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -13,13 +14,6 @@ namespace {
 std::string percent(double share)
 {
     return (share >= 0 ? "+" : "−") + significant(std::abs(share) * 100, 2) + " %";
-}
-
-bool moves(const Job& job, const Trimmer& trimmer, const Rail& rail)
-{
-    const Rail& first = job.found.rails.front();
-    return trimmer.rails.empty() ? &rail == &first || movesWith(rail, first)
-                                 : std::ranges::count(trimmer.rails, rail.name) > 0;
 }
 
 /// The last reading under each load since the trimmer was last turned: all at one setting.
@@ -95,7 +89,7 @@ TrimView trimView(const Job& job, std::size_t at)
     view.trimmer = trimmer.name;
     std::string unread;
     for (const Rail& rail : job.found.rails) {
-        if (!moves(job, trimmer, rail))
+        if (!turns(job.found, trimmer, rail))
             continue;
         const auto window = windowOf(job, rail);
         const std::size_t before = view.input.rails.size();
