@@ -52,6 +52,19 @@ void ask(IdentityView& view, const KindClues& seen, const std::vector<KindClue>&
                          " are left after it: no other look tells more.";
 }
 
+/// What nobody looked at closer.
+std::string outlineWords(const Supply& supply)
+{
+    if (!supply.silhouette)
+        return {};
+    const KindClues shown = shownBy(*supply.silhouette);
+    std::string text;
+    for (std::size_t i = 0; i < clue_count; ++i)
+        if (const auto clue = static_cast<KindClue>(i); shown[clue] && !supply.seen[clue])
+            text += (text.empty() ? "" : ", ") + std::string(seenWords(clue, *shown[clue]));
+    return text;
+}
+
 std::string sentenceOf(const Supply& supply, const IdentifyResult& result, bool looked)
 {
     const std::string taken(kindWords(supply.topology));
@@ -81,7 +94,6 @@ IdentityView identityView(const Supply& supply, const std::vector<KindClue>& pas
                               .taken = kind.topology == supply.topology,
                               .against = againstWords(kind.against, seen)});
     const bool looked = seen != KindClues{};
-    view.settled = !supply.topology_assumed;
     if (!looked && supply.topology_assumed) // it is taken for nothing yet
         for (KindLane& lane : view.lanes)
             lane.taken = false;
@@ -89,6 +101,7 @@ IdentityView identityView(const Supply& supply, const std::vector<KindClue>& pas
         view.offered = supply.topology;
     else if (result.topology && *result.topology != supply.topology)
         view.offered = result.topology;
+    view.outline = outlineWords(supply);
     view.sentence = sentenceOf(supply, result, looked);
     ask(view, seen, passed);
     return view;

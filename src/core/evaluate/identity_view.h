@@ -33,8 +33,8 @@ struct IdentityView
     std::optional<KindClue> asked; ///< absent where every look was had or nothing is left to tell apart
     std::vector<ClueChoice> choices;
     std::string why;                 ///< why this clue is asked for
+    std::string outline;             ///< what its outline shows by itself: "it opens, fed with DC"
     std::string sentence;            ///< "It is a flyback: nothing else looks like that."
-    bool settled = false;            ///< one kind is left, and somebody said that it is that
     std::optional<Topology> offered; ///< what may be said now
 };
 

@@ -160,8 +160,8 @@ const Look& lookOf(Silhouette silhouette)
         {"rack type", Topology::Forward, shows(Yes, Mains)},
         {"iron transformer", Topology::Linear, shows(Yes, Mains, Line)},
         {"valve set", Topology::Unregulated, shows(Yes, Mains, Line)},
-        {"small module", Topology::Buck, shows(Yes, Dc)},
-        {"adjustable module", Topology::Buck, shows(Yes, Dc)},
+        {"small module on DC", Topology::Buck, shows(Yes, Dc)},
+        {"adjustable module on DC", Topology::Buck, shows(Yes, Dc)},
     }};
     return list.at(static_cast<std::size_t>(silhouette));
 }

@@ -1,7 +1,6 @@
 #include "ui/found/bench_walk.h"
 
 #include "ui/found/walk_pictures.h"
-#include "ui/frame/bench_mode.h"
 #include "ui/paint/marks.h"
 
 #include <QKeyEvent>

@@ -37,6 +37,7 @@ IdentityPage::IdentityPage(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
     , m_sentence(new QLabel)
+    , m_outline(caption({}))
     , m_question(new QLabel)
     , m_help(caption({}))
     , m_kinds(richText())
@@ -51,6 +52,7 @@ IdentityPage::IdentityPage(JobSession& session, Look& look, QWidget* parent)
     m_sentence->setObjectName(u"identity"_s);
     layout->addWidget(m_sentence);
     layout->addWidget(silhouettes());
+    layout->addWidget(m_outline);
     auto* row = new QHBoxLayout;
     row->setSpacing(look.px(20));
     auto* left = new QVBoxLayout;
@@ -217,6 +219,10 @@ void IdentityPage::refresh()
                             .arg(qs(m_view.sentence).toHtmlEscaped()));
     for (std::size_t i = 0; i < m_outlines.size(); ++i)
         m_outlines[i]->setChecked(supply.silhouette == static_cast<Silhouette>(i));
+    m_outline->setText(m_view.outline.empty()
+                           ? QString()
+                           : tr("Its outline shows: %1. A look at it weighs more.").arg(qs(m_view.outline)));
+    m_outline->setVisible(!m_view.outline.empty());
     showQuestion();
     m_say->setVisible(m_view.offered.has_value());
     if (m_view.offered)

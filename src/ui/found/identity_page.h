@@ -42,6 +42,7 @@ private:
     std::vector<PictureButton*> m_outlines;
     std::vector<PictureButton*> m_cards;
     QLabel* m_sentence;
+    QLabel* m_outline;
     QLabel* m_question;
     QLabel* m_help;
     QLabel* m_kinds;

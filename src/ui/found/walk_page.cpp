@@ -308,9 +308,12 @@ void WalkPage::showPhoto()
     if (const WalkStop* stop = m_course.current())
         if (const auto pin = std::ranges::find(job.pins, stop->name, &PhotoPin::name); pin != job.pins.end())
             m_photo = pin->photo;
-    const QDir folder(QFileInfo(m_session.store().path()).path());
-    m_pins->show(QImage(folder.absoluteFilePath(qs(m_photo))), pinsOn(job, m_photo),
-                 tr("%1 is gone.").arg(qs(m_photo)));
+    if (m_imageOf != m_photo || m_image.isNull()) {
+        const QDir folder(QFileInfo(m_session.store().path()).path());
+        m_image = QImage(folder.absoluteFilePath(qs(m_photo)));
+        m_imageOf = m_photo;
+    }
+    m_pins->show(m_image, pinsOn(job, m_photo), tr("%1 is gone.").arg(qs(m_photo)));
 }
 
 void WalkPage::refresh()

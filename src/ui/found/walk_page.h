@@ -6,6 +6,7 @@
 #include "ui/look.h"
 #include "ui/session.h"
 
+#include <QImage>
 #include <QWidget>
 
 class QCheckBox;
@@ -70,6 +71,8 @@ private:
     Look& m_look;
     WalkCourse m_course;
     std::string m_photo;
+    QImage m_image; ///< read once for each photograph: it is large
+    std::string m_imageOf;
     QLabel* m_summary;
     QLabel* m_barred;
     QCheckBox* m_neverPowered;

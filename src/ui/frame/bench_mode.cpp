@@ -27,21 +27,6 @@ QString shownValue(double value, Quantity quantity)
 
 } // namespace
 
-void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look)
-{
-    const Colours& plate = lightColours();
-    const QColor band = state == Isolation::Live       ? plate.breaks
-                        : state == Isolation::Unproven ? plate.tight
-                                                       : plate.fits;
-    painter.fillRect(QRectF(0, 0, width, look.px(72)), band);
-    const double side = look.px(40);
-    paintIsolationSign(painter, state, QRectF(look.px(60), look.px(16), side, side), plate.paper);
-    static const char* const words[] = {QT_TR_NOOP("LIVE"), QT_TR_NOOP("UNPLUGGED, CHARGE NOT PROVEN"),
-                                        QT_TR_NOOP("PROVEN DEAD")};
-    paintText(painter, QRectF(look.px(120), 0, width - look.px(160), look.px(72)),
-              BenchMode::tr(words[static_cast<int>(state)]), look.font(34, true), plate.paper);
-}
-
 BenchMode::BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)

@@ -14,9 +14,6 @@ class QLineEdit;
 
 namespace offshoot::ui {
 
-/// The isolation state, to be read from two metres.
-void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look);
-
 class BenchMode : public QWidget
 {
     Q_OBJECT

@@ -14,6 +14,23 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
+void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look)
+{
+    const Colours& plate = lightColours();
+    const QColor band = state == Isolation::Live       ? plate.breaks
+                        : state == Isolation::Unproven ? plate.tight
+                                                       : plate.fits;
+    painter.fillRect(QRectF(0, 0, width, look.px(72)), band);
+    const double side = look.px(40);
+    paintIsolationSign(painter, state, QRectF(look.px(60), look.px(16), side, side), plate.paper);
+    static const char* const words[] = {QT_TRANSLATE_NOOP("marks", "LIVE"),
+                                        QT_TRANSLATE_NOOP("marks", "UNPLUGGED, CHARGE NOT PROVEN"),
+                                        QT_TRANSLATE_NOOP("marks", "PROVEN DEAD")};
+    paintText(painter, QRectF(look.px(120), 0, width - look.px(160), look.px(72)),
+              QCoreApplication::translate("marks", words[static_cast<int>(state)]), look.font(34, true),
+              plate.paper);
+}
+
 QString verdictWord(Verdict verdict)
 {
     switch (verdict) {

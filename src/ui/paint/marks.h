@@ -15,6 +15,8 @@ namespace offshoot::ui {
 void paintVerdict(QPainter& painter, Verdict verdict, QPointF centre, double size, const Colours& colours);
 /// Live: jagged stroke; unproven: two plates; proven dead: open gap.
 void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, const QColor& colour);
+/// The isolation state across the bench's head, to be read from two metres.
+void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look);
 QString verdictWord(Verdict verdict);
 
 /// Draws text in one line, elided to fit. Returns the width drawn.
