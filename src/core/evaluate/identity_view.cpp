@@ -78,7 +78,7 @@ std::string sentenceOf(const Supply& supply, const IdentifyResult& result, bool 
         return "Nothing but this looks like that: " + taken + ".";
     if (result.left == 0)
         return "No kind looks like all of that. Nearest: " + taken + ".";
-    return std::to_string(result.left) + " kinds are left. Until then it is taken for: " + taken + ".";
+    return std::to_string(result.left) + " kinds are left. Meanwhile it is taken for: " + taken + ".";
 }
 
 } // namespace

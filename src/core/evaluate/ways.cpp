@@ -2,6 +2,7 @@
 
 #include "core/evaluate/choose_view.h"
 #include "core/evaluate/parts.h"
+#include "core/judge/row_maker.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/current_limit/current_limit_view.h"
 #include "core/kinds/divider/temporary_trimmer.h"
@@ -85,7 +86,6 @@ private:
         if (!made.stopped_by.empty())
             return;
         constexpr double spare = 1.25;
-        constexpr double power_factor = 0.6; // of a capacitor behind a rectifier
         const auto& clues = m_bare.found.mains_side.clues;
         const auto label = std::ranges::find_if(
             clues, [](const Clue& clue) { return clue.kind == ClueKind::Label && clue.min_v && clue.max_v; });
@@ -99,11 +99,13 @@ private:
             made.stopped_by = "its label permits this mains: it needs none";
             return;
         }
-        const double va = spare * m_bare.need.target->v * *current_a /
-                          (m_bare.found.efficiency.value_or(usual_efficiency) * power_factor);
+        const double output_v = m_bare.need.target->v;
+        const double va = spare * output_v * *current_a /
+                          (efficiencyOf(m_bare.found, output_v) * rows::usual::power_factor);
         made.verdict = Verdict::Tight;
         made.how = significant(mains_v, 3) + " V to " + significant((*label->min_v + *label->max_v) / 2, 3) +
-                   " V, " + significant(va, 2) + " VA or more";
+                   " V, " + significant(va, 2) + " VA or more (at a power factor of " +
+                   significant(rows::usual::power_factor, 2) + ", a quarter to spare)";
         made.parts = made.to_get = 1;
         made.minutes = minutesOf(m_base, 0);
     }

@@ -214,19 +214,21 @@ private:
     /// factor stage the current of a capacitor input is about 1.7 times that of a resistor.
     void entry()
     {
-        constexpr double power_factor = 0.6;
         const auto wanted = wantedOf(m_job).unit;
         const bool outside = m_job.found.outsideOnly() && m_figures.unit.supply.outsideOnly();
         if (m_job.found.dcFed() || outside || !wanted)
             return;
         double input_w = 0;
-        for (const ReplacingUnit& unit : m_plan.units)
+        bool rated = true;
+        for (const ReplacingUnit& unit : m_plan.units) {
+            rated = rated && unit.entry.unit.efficiency;
             for (const ServedRail& served : unit.rails)
                 if (const auto rail = std::ranges::find(wanted->rails, served.rail, &WantedRail::name);
                     rail != wanted->rails.end())
                     input_w += served.set_v * (rail->current_a + served.dummy_a) /
                                unit.entry.unit.efficiency.value_or(usual_efficiency);
-        const double current_a = input_w / (power_factor * m_job.need.mains.lowest());
+        }
+        const double current_a = input_w / (rows::usual::power_factor * m_job.need.mains.lowest());
         const MainsEntry& entry = m_job.found.entry;
         for (const auto& [name, limit] :
              {std::pair("Inlet", entry.inlet_a), {"Switch", entry.switch_a}, {"Cord", entry.cord_a}}) {
@@ -234,7 +236,9 @@ private:
             ConsequenceRow row = planRow(
                 RowId::NewEntry, {.value = current_a, .limit = limit, .use = use, .verdict = judgeUse(use)},
                 "P/(η·λ·V) at the lowest mains, against its rating", watts(input_w) + " drawn", name);
-            row.assumed.emplace_back("a power factor of 0.6");
+            row.assumed.push_back("a power factor of " + significant(rows::usual::power_factor, 2));
+            if (!rated)
+                row.assumed.push_back("an efficiency of " + formatPercent(usual_efficiency));
             add(std::move(row));
         }
     }
