@@ -12,7 +12,7 @@ function(offshoot_layer name)
     set(below ${ARGN})
     list(TRANSFORM below PREPEND offshoot_)
     target_link_libraries(offshoot_${name} PUBLIC ${below} nlohmann_json::nlohmann_json
-        PRIVATE offshoot_warnings offshoot_searched Eigen3::Eigen)
+        Eigen3::Eigen PRIVATE offshoot_warnings offshoot_searched)
     target_precompile_headers(offshoot_${name} PRIVATE <nlohmann/json.hpp>)
     set_target_properties(offshoot_${name} PROPERTIES VERIFY_INTERFACE_HEADER_SETS ON)
 endfunction()

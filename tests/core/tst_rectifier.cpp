@@ -1,6 +1,7 @@
 // The rectifier simulator: closed forms, energy balance over many chains, a plain fine-step integration, the
 // periodic state really repeating, and what cannot be done.
 #include "core/calculate/rectifier.h"
+#include "core/calculate/rectifier_spread.h"
 #include "core/calculate/simulation_run.h"
 #include "support/support.h"
 
@@ -168,7 +169,7 @@ private Q_SLOTS:
     void energyBalance()
     {
         std::mt19937 random(21);
-        for (int round = 0; round < 120; ++round) {
+        for (int round = 0; round < 80; ++round) {
             const RectifierChain chain = randomChain(random);
             const SteadyResult r = steady({.chain = chain});
             double taken = r.source.loss_w + r.diode_loss_w + r.load.power_w;
@@ -199,17 +200,122 @@ private Q_SLOTS:
         std::mt19937 random(33);
         for (int round = 0; round < 40; ++round) {
             const RectifierChain chain = randomChain(random);
-            RectifierCircuit circuit(chain);
             const SimProgress none;
-            SimRun run(circuit, none);
-            SimState x = run.periodic(circuit.initial());
+            const auto run = integratorOf(chain, none);
+            SimState x = run->periodic(run->initial());
             const SimState before = x;
-            SimRun again(circuit, none);
-            again.integrate(x, 0, circuit.period(), {});
-            for (std::size_t i = 0; i < circuit.states(); ++i)
-                if (circuit.isVoltage(i))
-                    QNEAR(x[i], before[i], 1e-5, 2e-5 * circuit.crest());
+            const auto again = integratorOf(chain, none);
+            again->integrate(x, 0, again->period(), {});
+            for (std::size_t i = 0; i < again->states(); ++i)
+                if (again->isVoltage(i))
+                    QNEAR(x[i], before[i], 1e-5, 2e-5 * again->crest());
         }
+    }
+
+    /// What is advanced exactly is what steps come to, over random chains: from switch-on, and in the state
+    /// that repeats itself.
+    void exactAgainstSteps()
+    {
+        std::mt19937 random(47);
+        const SimProgress none;
+        int compared = 0;
+        for (int round = 0; round < 80; ++round) {
+            const RectifierChain chain = randomChain(random);
+            const auto exact = exactIntegrator(chain, none);
+            QCOMPARE(exact != nullptr,
+                     chain.rectifier.diode.model == DiodeModel::Threshold && !chain.load.power_w.has_value());
+            if (!exact)
+                continue;
+            ++compared;
+            SimRun steps(chain, none);
+            const auto seen = [](ChainIntegrator& run, double to_s) {
+                struct Seen
+                {
+                    double peak_a = 0;
+                    double v = 0;
+                    double charge = 0;
+                } out;
+                SimState x = run.initial();
+                double last_s = 0;
+                double last_a = 0;
+                run.integrate(x, 0, to_s, [&](const SimMoment& m) {
+                    const double a = m.diode_a[0] + m.diode_a[1];
+                    out.peak_a = std::max(out.peak_a, a);
+                    out.charge += (a + last_a) / 2 * (m.t_s - last_s);
+                    last_s = m.t_s;
+                    last_a = a;
+                    out.v = m.load_v;
+                });
+                return out;
+            };
+            const auto a = seen(*exact, 3.3 * exact->period());
+            const auto b = seen(steps, 3.3 * exact->period());
+            QNEAR(a.v, b.v, 1e-4, 1e-4 * exact->crest());
+            QNEAR(a.peak_a, b.peak_a, 2e-3, 1e-9);
+            QNEAR(a.charge, b.charge, 2e-3, 1e-12);
+            const auto mean = [](ChainIntegrator& run) {
+                SimState x = run.periodic(run.initial());
+                std::vector<SimMoment> all;
+                run.cycle(x, [&all](const SimMoment& m) { all.push_back(m); });
+                std::array<double, 2> out{};
+                for (std::size_t k = 1; k < all.size(); ++k) {
+                    const SimMoment& from = all[k - 1];
+                    const SimMoment& middle = all[k];
+                    const SimMoment& to = all[all[k].middle ? ++k : k];
+                    const auto part = [&](double a, double m, double b) {
+                        return (middle.middle ? (a + 4 * m + b) / 6 : (a + b) / 2) * (to.t_s - from.t_s) /
+                               run.period();
+                    };
+                    out[0] += part(from.load_v, middle.load_v, to.load_v);
+                    out[1] += part(from.place_v[0], middle.place_v[0], to.place_v[0]);
+                }
+                return out;
+            };
+            const auto load = mean(*exact);
+            const auto as_steps = mean(steps);
+            QNEAR(load[0], as_steps[0], 5e-4);
+            QNEAR(load[1], as_steps[1], 1e-3);
+        }
+        QVERIFY(compared > 15);
+    }
+
+    /// The outermost of all tolerances hold the nominal state, and are what their corners come to by
+    /// themselves; without tolerances nothing spreads.
+    void spread()
+    {
+        RectifierChain chain =
+            bridge({capacitor(1e-3), choke(0.02, 0.5), capacitor(2e-3, 0.05)}, {.current_a = 0.8}).chain;
+        const ChainSpread out = chainSpread(chain, {});
+        QVERIFY(out.states >= 200);
+        QCOMPARE(out.without, 0);
+        QCOMPARE(out.places.size(), 2u);
+        const auto load = [](const RectifierChain& at) {
+            return rectifierSimulate({.chain = at}).steady->load.v;
+        };
+        const SimFigures nominal = load(chain);
+        QVERIFY(out.low_v < nominal.v_min_v && nominal.v_max_v < out.high_v);
+        QNEAR(out.places.back().trough_v, out.low_v);
+        QNEAR(load(atCorner(chain, out.lowest)).v_min_v, out.low_v, 1e-4);
+        QNEAR(load(atCorner(chain, out.highest)).v_max_v, out.high_v, 1e-4);
+        QNEAR(load(atCorner(chain, out.roughest)).ripple_pp_v, out.ripple_v, 5e-3);
+        QNEAR(out.lowest.mains, 1 - chain.source.spread);
+        QNEAR(out.highest.mains, 1 + chain.source.spread);
+        QVERIFY(out.lowest.sections[0] < 1);
+        chain.source.spread = 0;
+        for (SmoothingSection& section : chain.filter)
+            section.tolerance = 0;
+        const ChainSpread none = chainSpread(chain, {});
+        QNEAR(none.low_v, nominal.v_min_v, 1e-5);
+        QNEAR(none.high_v, nominal.v_max_v, 1e-4);
+        // What was read instead of the usual 20 % counts.
+        chain.filter[0].tolerance = 0.5;
+        QVERIFY(chainSpread(chain, {}).ripple_v > 1.2 * none.ripple_v);
+        // A power load that no source can feed at low mains still gives the others.
+        RectifierChain weak = bridge({capacitor(2e-3)}, {.power_w = 40, .v_min_v = 10}).chain;
+        weak.source.r_ohm = 2.5;
+        const ChainSpread some = chainSpread(weak, [](double) { return true; });
+        QCOMPARE(some.states + some.without, 216);
+        QVERIFY_THROWS_EXCEPTION(SimCancelled, chainSpread(weak, [](double) { return false; }));
     }
 
     /// A slow chain ends where a long start brings it.

@@ -1,6 +1,6 @@
 #include "core/calculate/rectifier.h"
 
-#include "core/calculate/simulation_run.h"
+#include "core/calculate/chain_integrator.h"
 
 #include <algorithm>
 #include <cmath>
@@ -49,7 +49,17 @@ std::vector<std::int64_t> seriesSections(const RectifierChain& chain)
     return sections;
 }
 
-/// A function of time given at the integrator's steps: mean, rms and extremes.
+/// How far the parabola through three even moments rises above the middle one; 0 where its crest is not
+/// between them.
+double crestAbove(double a, double middle, double b)
+{
+    const double slope = (b - a) / 2;
+    const double bend = a - 2 * middle + b;
+    return bend < 0 && std::abs(slope) < -bend ? -slope * slope / (2 * bend) : 0;
+}
+
+/// A function of time given at the integrator's moments: mean, rms and extremes; by Simpson's rule and on
+/// parabolas where a stretch has its middle.
 class Trace
 {
 public:
@@ -61,9 +71,18 @@ public:
     double mean(Value value) const
     {
         double sum = 0;
-        for (std::size_t k = 1; k < m_moments.size(); ++k)
-            sum += (value(m_moments[k - 1]) + value(m_moments[k])) / 2 *
-                   (m_moments[k].t_s - m_moments[k - 1].t_s);
+        double before = value(m_moments.front());
+        for (std::size_t k = 1; k < m_moments.size(); ++k) {
+            double here = value(m_moments[k]);
+            double from_s = m_moments[k - 1].t_s;
+            double middle = (before + here) / 2;
+            if (m_moments[k].middle) {
+                middle = here;
+                here = value(m_moments[++k]);
+            }
+            sum += (before + 4 * middle + here) / 6 * (m_moments[k].t_s - from_s);
+            before = here;
+        }
         const double span = m_moments.back().t_s - m_moments.front().t_s;
         return span > 0 ? sum / span : value(m_moments.front());
     }
@@ -76,8 +95,13 @@ public:
     double most(Value value) const
     {
         double highest = value(m_moments.front());
-        for (const SimMoment& moment : m_moments)
-            highest = std::max(highest, value(moment));
+        for (std::size_t k = 1; k < m_moments.size(); ++k) {
+            const double here = value(m_moments[k]);
+            highest = std::max(highest, here);
+            if (m_moments[k].middle)
+                highest = std::max(highest,
+                                   here + crestAbove(value(m_moments[k - 1]), here, value(m_moments[k + 1])));
+        }
         return highest;
     }
     template <class Value>
@@ -112,7 +136,49 @@ private:
     const std::vector<SimMoment>& m_moments;
 };
 
-/// Values at even times, on straight lines between the steps.
+/// The largest of a current that is seen moment by moment, and when: on the parabola through three moments
+/// where the highest of them is the middle of a stretch; otherwise the highest moment, which may lie a step
+/// beside the crest in time.
+class Peak
+{
+public:
+    void see(const SimMoment& moment, double i_a)
+    {
+        const auto& [t0, i0, straight] = m_seen[0];
+        const auto& [t1, i1, middle] = m_seen[1];
+        if (m_count > 0 && i1 >= i_a && i1 > m_highest_a && (m_count == 1 || i1 >= i0)) {
+            m_highest_a = m_most_a = i1;
+            m_at_s = t1;
+            const double a = (t1 - t0) * (t1 - t0) * (i1 - i_a);
+            const double b = (t1 - moment.t_s) * (t1 - moment.t_s) * (i1 - i0);
+            const double c = (t1 - t0) * (i1 - i_a) - (t1 - moment.t_s) * (i1 - i0);
+            const double t = c != 0 ? t1 - 0.5 * (a - b) / c : t1;
+            if (m_count > 1 && t > t0 && t < moment.t_s)
+                m_at_s = t;
+            if (middle)
+                m_most_a += crestAbove(i0, i1, i_a);
+        }
+        m_seen = {m_seen[1], {moment.t_s, i_a, moment.middle}};
+        ++m_count;
+    }
+    double most() const { return std::max(m_most_a, m_seen[1].i_a); }
+    double at() const { return m_seen[1].i_a > m_most_a ? m_seen[1].t_s : m_at_s; }
+
+private:
+    struct Moment
+    {
+        double t_s = 0;
+        double i_a = 0;
+        bool middle = false;
+    };
+    std::array<Moment, 2> m_seen{}; ///< the two before
+    std::int64_t m_count = 0;
+    double m_highest_a = 0; ///< of the moments
+    double m_most_a = 0;
+    double m_at_s = 0;
+};
+
+/// Values at even times, on parabolas or straight lines between the moments.
 SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t points, double step_s)
 {
     SimWaveforms out;
@@ -124,11 +190,20 @@ SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t poi
         const SimMoment& a = moments[k];
         const SimMoment& b = moments[std::min(k + 1, moments.size() - 1)];
         const double share = b.t_s > a.t_s ? std::clamp((t - a.t_s) / (b.t_s - a.t_s), 0.0, 1.0) : 0;
-        const auto between = [share](double from, double to) { return from + share * (to - from); };
+        // Beside a middle a third moment bends the line.
+        const SimMoment* beside = a.middle ? &moments[k - 1] : b.middle ? &moments[k + 2] : nullptr;
+        const auto between = [&](double SimMoment::*value) {
+            const double from = a.*value;
+            const double to = b.*value;
+            const double bend = beside == nullptr ? 0
+                                : a.middle        ? beside->*value - 2 * from + to
+                                                  : from - 2 * to + beside->*value;
+            return from + share * (to - from) - share * (1 - share) / 2 * bend;
+        };
         out.t_s.push_back(t);
-        out.v_load_v.push_back(between(a.load_v, b.load_v));
-        out.i_source_a.push_back(between(a.source_a, b.source_a));
-        out.v_source_v.push_back(between(a.e_v, b.e_v));
+        out.v_load_v.push_back(between(&SimMoment::load_v));
+        out.i_source_a.push_back(between(&SimMoment::source_a));
+        out.v_source_v.push_back(between(&SimMoment::e_v));
     }
     return out;
 }
@@ -300,10 +375,12 @@ void judge(const RectifierInput& in, SteadyResult& out)
 }
 
 /// One cycle of the periodic state.
-std::vector<SimMoment> periodicCycle(SimRun& run, const SimState& start, SimState& at)
+std::vector<SimMoment> periodicCycle(ChainIntegrator& run, const SimState& start, SimState& at)
 {
     at = run.periodic(start);
     std::vector<SimMoment> cycle;
+    constexpr std::size_t many = 256;
+    cycle.reserve(many);
     SimState x = at;
     run.cycle(x, [&cycle](const SimMoment& m) { cycle.push_back(m); });
     return cycle;
@@ -319,29 +396,28 @@ double hotPeak(const RectifierChain& chain, const SimProgress& progress)
     for (auto* capacitor : {&empty.rectifier.upper, &empty.rectifier.lower})
         if (*capacitor)
             (*capacitor)->v0_v = 0;
-    RectifierCircuit circuit(empty);
-    circuit.setPhase(std::numbers::pi / 2);
-    SimRun run(circuit, progress);
-    double most = 0;
-    SimState x = circuit.initial();
-    run.integrate(x, 0, 2 * circuit.period(), [&most](const SimMoment& m) {
-        most = std::max({most, m.diode_a[0], m.diode_a[1]});
+    const auto run = integratorOf(empty, progress);
+    run->setPhase(std::numbers::pi / 2);
+    std::array<Peak, 2> peaks;
+    SimState x = run->initial();
+    run->integrate(x, 0, 2 * run->period(), [&peaks](const SimMoment& m) {
+        for (std::size_t k = 0; k < 2; ++k)
+            peaks[k].see(m, m.diode_a[k]);
     });
-    return most;
+    return std::max(peaks[0].most(), peaks[1].most());
 }
 
 SteadyResult simulateSteady(const RectifierInput& in, const SimProgress& progress)
 {
-    RectifierCircuit circuit(in.chain);
-    SimRun run(circuit, progress);
+    const auto run = integratorOf(in.chain, progress);
     SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(run, circuit.initial(), at);
+    const std::vector<SimMoment> cycle = periodicCycle(*run, run->initial(), at);
     SteadyResult out = SteadyReport(in.chain, cycle).run();
     if (in.ratings.i_hot_a)
         out.i_hot_a = hotPeak(in.chain, progress);
     judge(in, out);
     if (in.points)
-        out.waveforms = waveformsOf(cycle, *in.points, circuit.period() / static_cast<double>(*in.points));
+        out.waveforms = waveformsOf(cycle, *in.points, run->period() / static_cast<double>(*in.points));
     return out;
 }
 
@@ -358,28 +434,35 @@ public:
             m_out.start.series.push_back({section, 0});
         for (const std::string& name : nodeNames(chain))
             m_out.nodes.push_back({name, 0});
+        constexpr std::size_t many = 8192;
+        m_load.reserve(many);
     }
 
     void see(const SimMoment& m)
     {
         StartFigures& s = m_out.start;
-        seePeak(m.t_s, std::max(std::abs(m.half_a[0]), std::abs(m.half_a[1])));
-        s.diode_i_peak_a = std::max({s.diode_i_peak_a, m.diode_a[0], m.diode_a[1]});
+        m_source_a.see(m, std::max(std::abs(m.half_a[0]), std::abs(m.half_a[1])));
+        for (std::size_t k = 0; k < 2; ++k)
+            m_diode_a[k].see(m, m.diode_a[k]);
         s.v_load_max_v = std::max(s.v_load_max_v, m.load_v);
         for (std::size_t k = 0; k < m_out.nodes.size(); ++k)
             m_out.nodes[k].v_max_v = std::max(m_out.nodes[k].v_max_v, m.node_v[k]);
-        if (m_last)
-            addStep(*m_last, m);
+        if (!m_load.empty())
+            addStep(m);
         s.v_end_v = m.load_v;
         m_load.emplace_back(m.t_s, m.load_v);
         if (m_keep)
             m_moments.push_back(m);
-        m_last = m;
+        if (m_load.size() == 1)
+            m_last = {m.t_s, m.half_a, m.series_a};
     }
 
     StartResult finish(double v_final_v, const std::optional<std::int64_t>& points, double t_end_s)
     {
         StartFigures& s = m_out.start;
+        s.i_peak_a = m_source_a.most();
+        s.t_peak_s = m_source_a.at();
+        s.diode_i_peak_a = std::max(m_diode_a[0].most(), m_diode_a[1].most());
         s.source_j = s.i2t_a2s * m_chain.source.r_ohm;
         s.v_final_v = v_final_v;
         for (std::size_t k = 0; k < m_load.size() && !s.t95_s; ++k) {
@@ -399,52 +482,46 @@ public:
     }
 
 private:
-    /// Simpson's rule would need the middle of the step; currents are straight enough for the trapezium.
-    void addStep(const SimMoment& a, const SimMoment& b)
+    /// What the squares of the currents add up to from the moment before; over a whole stretch by Simpson's
+    /// rule, and otherwise as if they were straight.
+    void addStep(const SimMoment& m)
     {
-        const double h = b.t_s - a.t_s;
-        const auto square = [h](double from, double to) {
-            return h / 3 * (from * from + from * to + to * to);
-        };
         StartFigures& s = m_out.start;
-        s.i2t_a2s += square(a.half_a[0], b.half_a[0]) + square(a.half_a[1], b.half_a[1]);
+        const Amps now{m.t_s, m.half_a, m.series_a};
+        if (m.middle) {
+            m_middle = now;
+            return;
+        }
+        const double h = now.t_s - m_last.t_s;
+        const auto square = [&](const auto& amps) {
+            const double from = amps(m_last);
+            const double to = amps(now);
+            const double middle = m_middle ? amps(*m_middle) : 0;
+            return m_middle ? h / 6 * (from * from + 4 * middle * middle + to * to)
+                            : h / 3 * (from * from + from * to + to * to);
+        };
+        for (std::size_t k = 0; k < 2; ++k)
+            s.i2t_a2s += square([k](const Amps& a) { return a.half_a[k]; });
         for (std::size_t k = 0; k < m_sections.size(); ++k)
             s.series[k].energy_j += m_chain.filter[static_cast<std::size_t>(m_sections[k])].r_ohm *
-                                    square(a.series_a[k], b.series_a[k]);
-    }
-
-    /// The crest of the parabola through the highest moment and its neighbours: where a peak is flat, the
-    /// highest moment alone may lie a step beside it.
-    void seePeak(double t_s, double i_a)
-    {
-        StartFigures& s = m_out.start;
-        if (i_a > s.i_peak_a) {
-            s.i_peak_a = i_a;
-            s.t_peak_s = t_s;
-        }
-        if (m_seen.size() == 2 && m_seen[1].second >= m_seen[0].second && m_seen[1].second >= i_a &&
-            m_seen[1].second >= s.i_peak_a) {
-            const auto& [t0, i0] = m_seen[0];
-            const auto& [t1, i1] = m_seen[1];
-            const double a = (t1 - t0) * (t1 - t0) * (i1 - i_a);
-            const double b = (t1 - t_s) * (t1 - t_s) * (i1 - i0);
-            const double c = (t1 - t0) * (i1 - i_a) - (t1 - t_s) * (i1 - i0);
-            if (c != 0) {
-                const double t = t1 - 0.5 * (a - b) / c;
-                if (t > t0 && t < t_s)
-                    s.t_peak_s = t;
-            }
-        }
-        m_seen.emplace_back(t_s, i_a);
-        if (m_seen.size() > 2)
-            m_seen.erase(m_seen.begin());
+                                    square([k](const Amps& a) { return a.series_a[k]; });
+        m_middle.reset();
+        m_last = now;
     }
 
     const RectifierChain& m_chain;
     bool m_keep;
-    std::vector<std::pair<double, double>> m_seen; ///< the last two moments' currents
+    Peak m_source_a;
+    std::array<Peak, 2> m_diode_a;
     std::vector<std::int64_t> m_sections;
-    std::optional<SimMoment> m_last;
+    struct Amps
+    {
+        double t_s = 0;
+        std::array<double, 2> half_a{};
+        SimList series_a;
+    };
+    Amps m_last;
+    std::optional<Amps> m_middle;
     std::vector<std::pair<double, double>> m_load;
     std::vector<SimMoment> m_moments;
     StartResult m_out{};
@@ -452,18 +529,15 @@ private:
 
 StartResult simulateStart(const RectifierInput& in, const SimProgress& progress)
 {
-    RectifierCircuit circuit(in.chain);
-    SimRun run(circuit, progress);
-    run.setShare(0, 0.8);
-    circuit.setPhase(in.chain.source.phase_rad);
+    const auto run = integratorOf(in.chain, progress);
+    run->setShare(0, 0.8);
+    run->setPhase(in.chain.source.phase_rad);
     StartWatch watch(in.chain, in.points.has_value());
-    SimState x = circuit.initial();
-    run.integrate(x, 0, *in.t_end_s, [&watch](const SimMoment& m) { watch.see(m); });
-    RectifierCircuit again(in.chain);
-    SimRun steady(again, progress);
-    steady.setShare(0.8, 1);
+    SimState x = run->initial();
+    run->integrate(x, 0, *in.t_end_s, [&watch](const SimMoment& m) { watch.see(m); });
+    run->setShare(0.8, 1);
     SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(steady, again.initial(), at);
+    const std::vector<SimMoment> cycle = periodicCycle(*run, run->initial(), at);
     const double v_final_v = Trace(cycle).mean([](const SimMoment& m) { return m.load_v; });
     return watch.finish(v_final_v, in.points, *in.t_end_s);
 }
@@ -547,11 +621,10 @@ private:
     double meanAt(double r_ohm)
     {
         m_chain.filter[static_cast<std::size_t>(m_in.place)].r_ohm = r_ohm;
-        RectifierCircuit circuit(m_chain);
-        SimRun run(circuit, m_progress);
+        const auto run = integratorOf(m_chain, m_progress);
         // A power load may tend to another state from elsewhere: then every run starts at the beginning.
-        const bool warm = m_warm && !circuit.hasPowerLoad();
-        m_cycle = periodicCycle(run, warm ? *m_warm : circuit.initial(), m_at);
+        const bool warm = m_warm && !run->hasPowerLoad();
+        m_cycle = periodicCycle(*run, warm ? *m_warm : run->initial(), m_at);
         m_warm = m_at;
         return Trace(m_cycle).mean(
             [this](const SimMoment& m) { return m_node ? m.node_v[*m_node] : m.load_v; });

@@ -84,11 +84,6 @@ SimState RectifierCircuit::initial() const
 
 double RectifierCircuit::crest() const { return std::numbers::sqrt2 * m_chain.source.v_rms_v; }
 
-bool RectifierCircuit::hasPowerLoad() const
-{
-    return std::ranges::any_of(m_loads, [](const SimLoad* load) { return load->power_w.value_or(0) > 0; });
-}
-
 double RectifierCircuit::emf(double t_s) const
 {
     return crest() * std::sin(2 * std::numbers::pi * m_chain.source.f_hz * t_s + m_phase_rad);
@@ -566,11 +561,14 @@ void RectifierCircuit::unfoldTangent(const SimState& d_history, double v, SimSta
 void RectifierCircuit::look(double t_s, SimMoment& moment) const
 {
     moment.t_s = t_s;
+    moment.middle = false; // a step may hold a switching
     moment.e_v = emf(t_s);
     moment.diode_a = m_i;
     moment.node_v.clear();
     moment.node_a.clear();
     moment.series_a.clear();
+    moment.place_v.clear();
+    moment.place_v.push_back(m_v_p);
     const bool halves = m_chain.rectifier.kind == SimRectifier::FullWaveCt;
     moment.half_a = halves ? m_i : std::array<double, 2>{m_i[0] - m_i[1], 0};
     moment.source_a = m_i[0] - m_i[1];
@@ -595,8 +593,10 @@ void RectifierCircuit::look(double t_s, SimMoment& moment) const
         const double upper_v = m_double.upper_v + m_double.upper_z * (m_i[0] - m_double.filter_a);
         const double lower_v = m_double.lower_v + m_double.lower_z * (m_i[1] - m_double.filter_a);
         moment.diode_v = {u - upper_v, -u - lower_v};
-        moment.node_v = {upper_v, lower_v};
-        moment.node_a = {m_i[0] - m_double.filter_a, m_i[1] - m_double.filter_a};
+        moment.node_v.push_back(upper_v);
+        moment.node_v.push_back(lower_v);
+        moment.node_a.push_back(m_i[0] - m_double.filter_a);
+        moment.node_a.push_back(m_i[1] - m_double.filter_a);
         break;
     }
     }
@@ -607,6 +607,7 @@ void RectifierCircuit::look(double t_s, SimMoment& moment) const
             moment.node_a.push_back(m_element_a[k]);
         } else if (element.kind == ElementKind::Series) {
             moment.series_a.push_back(m_element_a[k]);
+            moment.place_v.push_back(m_element_v[k + 1]); // the load at least stands behind it
         } else if (element.section == m_main_load) {
             moment.load_v = m_element_v[k];
             moment.load_a = m_element_a[k];

@@ -6,31 +6,12 @@
 // its result. At most 20 states.
 #pragma once
 
-#include "core/calculate/rectifier.h"
+#include "core/calculate/chain_integrator.h"
 
 #include <array>
 #include <vector>
 
 namespace offshoot {
-
-inline constexpr std::size_t most_states = 20;
-using SimState = std::array<double, most_states>;
-
-/// Everything that is looked at in one moment.
-struct SimMoment
-{
-    double t_s;
-    double e_v; ///< EMF of the source
-    std::array<double, 2> diode_a;
-    std::array<double, 2> diode_v; ///< of the whole path, forward; of each element of a bridge pair
-    std::array<double, 2> half_a;  ///< source currents; one but with a centre tap
-    double source_a;               ///< first less second half
-    double load_v;
-    double load_a;
-    std::vector<double> node_v;   ///< upper, lower, then each `c`
-    std::vector<double> node_a;   ///< into the capacitor
-    std::vector<double> series_a; ///< each `l` and `r`
-};
 
 class RectifierCircuit
 {
@@ -39,11 +20,9 @@ public:
 
     std::size_t states() const { return m_states; }
     SimState initial() const;
-    double period() const { return 1 / m_chain.source.f_hz; }
     double crest() const;
     /// Whether the state of that place is a voltage; else a current.
     bool isVoltage(std::size_t state) const { return m_is_voltage[state]; }
-    bool hasPowerLoad() const;
     /// Phase of the source at t = 0.
     void setPhase(double phase_rad) { m_phase_rad = phase_rad; }
 

@@ -1,8 +1,5 @@
 #include "core/calculate/simulation_run.h"
 
-#include <Eigen/Dense>
-#include <Eigen/Eigenvalues>
-
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -12,7 +9,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr std::int64_t most_steps = 5'000'000;
 /// Of the crest, for a capacitor's error in a step.
 constexpr double volt_tolerance = 2e-6;
 /// Of the largest current seen, for a choke's.
@@ -22,10 +18,6 @@ constexpr double pulse_tolerance = 0.004;
 constexpr double longest_step_share = 1.0 / 200;
 constexpr double shortest_step_share = 1e-8;
 constexpr double switching_share = 1.0 / 4000;
-/// A state that differs by less, as a share of what is usual here, is the same to a person.
-constexpr double near = 2e-6;
-/// Newton's step from where next to nothing changes with the state.
-constexpr double far = 1e6;
 constexpr double gamma_sdirk = 1 - 0.5 * std::numbers::sqrt2;
 DocumentError unsolved()
 {
@@ -33,18 +25,6 @@ DocumentError unsolved()
 }
 
 } // namespace
-
-void SimRun::count()
-{
-    if (++m_steps > most_steps)
-        throw unsolved();
-    constexpr std::int64_t every = 2048;
-    if (m_progress && m_steps % every == 0) {
-        const double share = static_cast<double>(m_steps) / static_cast<double>(m_steps + 40 * every);
-        if (!m_progress(m_share_from + (m_share_to - m_share_from) * share))
-            throw SimCancelled{};
-    }
-}
 
 double SimRun::currentScale(const SimState& x) const
 {
@@ -120,7 +100,7 @@ bool SimRun::step(SimState& x, double t_s, double h_s, SimState& next, double& e
         slope[i] = (next[i] - history[i]) / stage_s;
         const double k0 = m_has_slope ? m_slope[i] : k1;
         const double bend = 2 * ((slope[i] - k1) / (1 - gamma_sdirk) - (k1 - k0) / gamma_sdirk); // h·h·x'''
-        const double scale = m_circuit.isVoltage(i) ? volt_tolerance * m_circuit.crest() : amp_scale;
+        const double scale = m_circuit.isVoltage(i) ? volt_tolerance * crest() : amp_scale;
         error = std::max(error, error_share * std::abs(bend) * h_s / std::max(scale, 1e-30));
     }
     error = std::max(error, pulseError(first_a));
@@ -135,7 +115,7 @@ void SimRun::begin(const SimState& x, double t_s, const Seen& seen)
     m_has_slope = false;
     constexpr double at_once_share = 1e-7;
     SimState still{};
-    if (!m_circuit.solve(t_s, m_circuit.period() * at_once_share, x, still))
+    if (!m_circuit.solve(t_s, period() * at_once_share, x, still))
         return;
     m_path_a = m_circuit.pathAmps();
     if (seen) {
@@ -161,9 +141,9 @@ void SimRun::take(SimState& x, const SimState& next, double t_s, const Seen& see
 void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                        std::vector<SimState>* derivative)
 {
-    const double period = m_circuit.period();
-    const double longest = period * longest_step_share;
-    const double shortest = period * shortest_step_share;
+    const double cycle_s = period();
+    const double longest = cycle_s * longest_step_share;
+    const double shortest = cycle_s * shortest_step_share;
     if (m_path_seen_a > 0) // after the surge pulses are smaller
         m_path_most_a = m_path_seen_a;
     m_path_seen_a = 0;
@@ -179,8 +159,8 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         const bool solved = step(x, t, h, next, error, derivative);
         // A path that begins or ends to conduct is followed closely: its current is no state of its own.
         const unsigned paths = conducting();
-        if (solved && paths != m_paths_on && h > period * switching_share) {
-            h = std::max(period * switching_share, h / 4);
+        if (solved && paths != m_paths_on && h > cycle_s * switching_share) {
+            h = std::max(cycle_s * switching_share, h / 4);
             continue;
         }
         if ((!solved || error > 1) && h > shortest) {
@@ -203,13 +183,13 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
 
 void SimRun::cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative)
 {
-    if (!m_same_steps) {
-        integrate(x, 0, m_circuit.period(), seen, derivative);
+    if (m_repeated_s.empty()) {
+        integrate(x, 0, period(), seen, derivative);
         return;
     }
     begin(x, 0, seen);
     double t = 0;
-    for (const double h : m_cycle_s) {
+    for (const double h : m_repeated_s) {
         SimState next{};
         double error = 0;
         count();
@@ -218,128 +198,6 @@ void SimRun::cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivat
         t += h;
         take(x, next, t, seen, derivative);
     }
-}
-
-SimState SimRun::followed(SimState x)
-{
-    // A power load may have two answers: the one it tends to is found by following it until it hardly moves.
-    const int most_cycles = m_circuit.hasPowerLoad() ? 4000 : 3;
-    for (int cycle = 0; cycle < most_cycles; ++cycle) {
-        const SimState before = x;
-        integrate(x, 0, m_circuit.period(), {});
-        double moved = 0;
-        for (std::size_t i = 0; i < m_circuit.states(); ++i)
-            if (m_circuit.isVoltage(i))
-                moved = std::max(moved, std::abs(x[i] - before[i]) / m_circuit.crest());
-        constexpr double still = 1e-5;
-        if (moved < still && cycle > 2)
-            break;
-    }
-    return x;
-}
-
-SimRun::Shot SimRun::shoot(const SimState& x)
-{
-    const std::size_t n = m_circuit.states();
-    std::vector<SimState> derivative(n);
-    for (std::size_t i = 0; i < n; ++i)
-        derivative[i][i] = 1;
-    Shot shot{x, {}, 0, 0, 0, {}};
-    cycle(shot.reached, {}, &derivative);
-    shot.steps_s = m_cycle_s;
-    const auto size = static_cast<Eigen::Index>(n);
-    const auto scale_of = [this](std::size_t state) {
-        return m_circuit.isVoltage(state) ? m_circuit.crest() : std::max(m_most_a, 1e-12);
-    };
-    Eigen::MatrixXd kept(size, size);
-    Eigen::VectorXd rhs(size);
-    for (std::size_t i = 0; i < n; ++i) {
-        const auto row = static_cast<Eigen::Index>(i);
-        rhs(row) = shot.reached[i] - x[i];
-        shot.moved = std::max(shot.moved, std::abs(rhs(row)) / scale_of(i));
-        for (std::size_t j = 0; j < n; ++j)
-            kept(row, static_cast<Eigen::Index>(j)) = derivative[j][i];
-    }
-    const auto qr = (Eigen::MatrixXd::Identity(size, size) - kept).colPivHouseholderQr();
-    const Eigen::VectorXd solved = qr.solve(rhs);
-    if (!kept.allFinite() || !solved.allFinite() || !qr.isInvertible()) {
-        // A constant current drains what nothing charges: no state leads anywhere else.
-        shot.largest = std::numeric_limits<double>::infinity();
-        return shot;
-    }
-    if (m_circuit.hasPowerLoad())
-        shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
-    for (std::size_t i = 0; i < n; ++i) {
-        shot.move[i] = solved(static_cast<Eigen::Index>(i));
-        shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale_of(i));
-    }
-    return shot;
-}
-
-bool SimRun::settled(const Shot& shot, double share)
-{
-    constexpr double exact = 2e-7;
-    constexpr double still = 1e-9;
-    // A capacitor that hardly loses anything points to zero from just above the steady state, and a little
-    // below it charges: where no step that counts comes nearer, this is it. One that loses nothing at all
-    // points nowhere: it stays.
-    return shot.largest <= exact || (share * shot.largest <= near && shot.moved <= near) ||
-           (shot.largest > far && shot.moved <= still);
-}
-
-SimState SimRun::periodic(const SimState& start)
-{
-    m_circuit.setPhase(0);
-    m_same_steps = false;
-    if (m_circuit.states() == 0)
-        return start;
-    SimState x = followed(start);
-    Shot shot = shoot(x);
-    double share = 1; // of Newton's step that is trusted
-    int run_cycles = 1;
-    constexpr int most_run_cycles = 64;
-    constexpr int most_rounds = 400;
-    for (int round = 0; round < most_rounds; ++round) {
-        // Steps chosen anew for each cycle leave a grain that Newton's method cannot get below.
-        constexpr double grain = 1e-4;
-        if (!m_same_steps && shot.largest <= grain) {
-            m_same_steps = true;
-            m_cycle_s = shot.steps_s;
-        }
-        if (settled(shot, share)) {
-            constexpr double grows = 1 + 1e-4; // more than the derivative of a slow chain is uncertain by
-            if (shot.growth > grows)
-                break; // a balance that the least thing upsets
-            return x;
-        }
-        if (shot.largest > far || share * shot.largest <= near) {
-            x = shot.reached; // no straight line leads there: let it run, longer each time
-            m_same_steps = false;
-            for (int cycle = 1; cycle < run_cycles; ++cycle)
-                integrate(x, 0, m_circuit.period(), {});
-            run_cycles = std::min(2 * run_cycles, most_run_cycles);
-            shot = shoot(x);
-            share = 1;
-            continue;
-        }
-        share = std::min(share, 1 / shot.largest);
-        SimState next = x;
-        for (std::size_t i = 0; i < m_circuit.states(); ++i)
-            next[i] += share * shot.move[i];
-        Shot there = shoot(next);
-        if (there.moved < shot.moved) {
-            x = next;
-            shot = std::move(there);
-            share = std::min(1.0, 4 * share);
-        } else {
-            share /= 4;
-        }
-    }
-    throw DocumentError(ErrorCode::NoSolution, "",
-                        m_circuit.hasPowerLoad()
-                            ? "there is no steady state, for a load of constant power swings with the chain "
-                              "before it or is about to collapse; more capacitance beside it stills that"
-                            : "no steady state was found");
 }
 
 } // namespace offshoot

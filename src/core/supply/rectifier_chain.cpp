@@ -138,6 +138,8 @@ private:
 };
 
 /// A capacitor of a doubler: the keys of a `c` section without its kind.
+constexpr Range tolerance_range{0, 0.9};
+
 void capacitorFields(Fields& f, SmoothingSection& value)
 {
     f.need("c_f", value.c_f, {1e-12, 10});
@@ -145,6 +147,7 @@ void capacitorFields(Fields& f, SmoothingSection& value)
     f.may("v0_v", value.v0_v, fromZero(1e5));
     f.may("v_rated_v", value.v_rated_v, range::positive);
     f.may("i_ripple_a", value.i_ripple_a, range::positive);
+    f.may("tolerance", value.tolerance, tolerance_range);
 }
 
 struct DoublerCapacitor
@@ -206,7 +209,8 @@ void fields(Fields& f, SmoothingSection& value)
                  {"v_rated_v", c, false},
                  {"i_ripple_a", c, false},
                  {"l_h", l, l},
-                 {"r_ohm", !c, !c && !l}},
+                 {"r_ohm", !c, !c && !l},
+                 {"tolerance", c || l, false}},
                 "belongs to another kind of section");
     const bool every = f.mode() == Fields::Mode::Schema;
     if (c || every) {
@@ -220,6 +224,8 @@ void fields(Fields& f, SmoothingSection& value)
         f.may("l_h", value.l_h, {1e-9, 1e4});
     if (!c || every)
         f.may("r_ohm", value.r_ohm, l || every ? range::not_negative : Range{1e-6, 1e9});
+    if (c || l || every)
+        f.may("tolerance", value.tolerance, tolerance_range);
 }
 
 void fields(Fields& f, SimRectifierPart& value)

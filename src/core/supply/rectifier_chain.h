@@ -73,7 +73,8 @@ struct SmoothingSection
     std::optional<double> v_rated_v = {};
     std::optional<double> i_ripple_a = {};
     double l_h = 0;
-    double r_ohm = 0; ///< of the resistor, or of the choke's wire
+    double r_ohm = 0;                     ///< of the resistor, or of the choke's wire
+    std::optional<double> tolerance = {}; ///< of capacitance or inductance, as a share either way
     Json unknown = {};
     bool operator==(const SmoothingSection&) const = default;
 };
