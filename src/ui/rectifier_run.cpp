@@ -45,4 +45,11 @@ void RectifierRun::start(const DropperInput& input)
     });
 }
 
+void RectifierRun::start(const RectifierChain& chain)
+{
+    launch([this, chain](const SimProgress& watch) -> Background::Finish {
+        return [this, result = chainSpread(chain, watch)] { Q_EMIT spread(result); };
+    });
+}
+
 } // namespace offshoot::ui

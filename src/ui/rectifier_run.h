@@ -2,6 +2,7 @@
 // the latest result arrives.
 #pragma once
 
+#include "core/calculate/rectifier_spread.h"
 #include "core/kinds/chain/chain_view.h"
 #include "ui/background.h"
 
@@ -20,6 +21,8 @@ public:
     void start(const RectifierInput& input);
     /// Looks for the dropping resistor instead.
     void start(const DropperInput& input);
+    /// Or what the tolerances of this chain make of it.
+    void start(const RectifierChain& chain);
     void cancel() { m_work.cancel(); }
     bool running() const { return m_work.running(); }
 
@@ -27,6 +30,7 @@ Q_SIGNALS:
     void progress(double share);
     void done(const ChainRun& run);
     void dropped(const DropperResult& result);
+    void spread(const ChainSpread& spread);
     void failed(const QString& message);
 
 private:

@@ -2,8 +2,10 @@
 // be simulated, stopping a run; the keyboard stays on the field it is on.
 
 #include "ui/driver.h"
-#include "ui/rectifier/chain_pictures.h"
+#include "ui/rectifier/ribbon_picture.h"
 #include "ui/test_folder.h"
+
+#include <QMenu>
 
 using namespace offshoot;
 using namespace offshoot::test;
@@ -16,15 +18,20 @@ class TestChain : public QObject
 
     static const RectifierChain& chain(const Driver& d) { return *d.job().plan.chain; }
     static bool settled(const Driver& d) { return !d.window->session().simulating(); }
-    /// Chooses a part of the strip: 0 the source, 1 the rectifier, then the sections, last the load.
+    /// Chooses a part on the ribbon: 0 the source, 1 the rectifier, then the sections, last the load.
     static void part(const Driver& d, int at)
     {
-        auto* strip = d.find<ui::ChainStrip>(u"chainStrip"_s);
-        strip->setFocus();
-        QTest::keyClick(strip, Qt::Key_Home);
+        auto* shown = ribbon(d);
+        shown->setFocus();
+        QTest::keyClick(shown, Qt::Key_Home);
         for (int i = 0; i < at; ++i)
-            QTest::keyClick(strip, Qt::Key_Right);
-        QCOMPARE(strip->chosen(), at);
+            QTest::keyClick(shown, Qt::Key_Right);
+        QCOMPARE(shown->chosen(), at);
+    }
+    static ui::RibbonPicture* ribbon(const Driver& d) { return d.find<ui::RibbonPicture>(u"chainRibbon"_s); }
+    static void key(const Driver& d, Qt::Key key, Qt::KeyboardModifier with = Qt::NoModifier)
+    {
+        QTest::keyClick(ribbon(d), key, with);
     }
     /// As a person does it: the entry by its arrow keys, looking at the box each time, since a choice makes
     /// new fields.
@@ -137,7 +144,7 @@ private Q_SLOTS:
         d.fill(u"Load"_s, u"-1"_s);
         QNEAR(*chain(d).load.resistance_ohm, 8200);
         // A resistor last of all: neither a current nor a power can stand there.
-        d.click(u"+ R"_s);
+        key(d, Qt::Key_R);
         QCOMPARE(chain(d).filter.back().kind, SmoothingKind::R);
         part(d, at_load());
         const Job before = d.job();
@@ -162,9 +169,9 @@ private Q_SLOTS:
             return all;
         };
         const std::string start = kinds();
-        d.click(u"+ L"_s);
+        key(d, Qt::Key_L);
         QCOMPARE(kinds(), "l" + start);
-        d.click(u"+ L"_s); // two chokes without a capacitor between
+        key(d, Qt::Key_L); // two chokes without a capacitor between
         QCOMPARE(kinds(), "l" + start);
         QVERIFY(d.shows(u"choke"_s));
         part(d, 2);
@@ -182,8 +189,93 @@ private Q_SLOTS:
         d.fill(u"Frequency"_s, u"1Hz"_s);
         QNEAR(chain(d).source.f_hz, 60);
         QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
-        d.click(u"Take out"_s); // the source is no section: nothing goes
+        key(d, Qt::Key_Delete); // the source is no section: nothing goes
         QCOMPARE(kinds(), "l" + start);
+    }
+
+    /// By mouse as by keys: taken up and laid down in another gap, carried away, put in at a gap, its figure
+    /// dragged; every value follows, and one undo takes each back.
+    void ribbonEdits()
+    {
+        Driver d(m_folder.job("barograph-amplifier"));
+        d.stage(3);
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d), 20000);
+        ui::RibbonPicture* shown = ribbon(d);
+        const auto kinds = [&] {
+            std::string all;
+            for (const SmoothingSection& s : chain(d).filter)
+                all += word(s.kind);
+            return all;
+        };
+        const auto drag = [&](QPointF from, QPointF to) {
+            QTest::mousePress(shown, Qt::LeftButton, {}, from.toPoint());
+            for (int k = 1; k <= 4; ++k)
+                QTest::mouseMove(shown, (from + (to - from) * k / 4).toPoint());
+            QTest::mouseRelease(shown, Qt::LeftButton, {}, to.toPoint());
+        };
+        QCOMPARE(kinds(), "clc");
+        part(d, 2);
+        const double first_f = chain(d).filter[0].c_f;
+        key(d, Qt::Key_Up);
+        QVERIFY(chain(d).filter[0].c_f > first_f);
+        key(d, Qt::Key_Down);
+        key(d, Qt::Key_Down);
+        QVERIFY(chain(d).filter[0].c_f < first_f);
+        for (int k = 0; k < 3; ++k)
+            d.press(Qt::Key_Z, Qt::ControlModifier);
+        QNEAR(chain(d).filter[0].c_f, first_f);
+        key(d, Qt::Key_Right, Qt::ShiftModifier); // behind the choke
+        QCOMPARE(kinds(), "lcc");
+        QCOMPARE(shown->chosen(), 3);
+        QNEAR(chain(d).filter[1].c_f, first_f);
+        key(d, Qt::Key_Left, Qt::ShiftModifier);
+        QCOMPARE(kinds(), "clc");
+        // Into the gap behind the choke, and back by undo; where no chain results it is said, and nothing
+        // moves.
+        drag(shown->thingBox(2).center(), shown->gapAfter(3));
+        QCOMPARE(kinds(), "lcc");
+        QNEAR(chain(d).filter[1].c_f, first_f);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        drag(shown->thingBox(4).center(),
+             shown->gapAfter(1)); // nothing would stand beside the load's current
+        QCOMPARE(kinds(), "clc");
+        QVERIFY(d.shows(u"needs a capacitor"_s));
+        // Let go between gaps nothing happens; far away it is out.
+        drag(shown->thingBox(2).center(), shown->thingBox(2).center() + QPointF(12, 0));
+        QCOMPARE(kinds(), "clc");
+        drag(shown->thingBox(2).center(), {shown->thingBox(2).center().x(), 30});
+        QCOMPARE(kinds(), "lc");
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QCOMPARE(kinds(), "clc");
+        // Its figure dragged upwards: looked at on the way, one step when let go.
+        const QPointF figure = shown->thingBox(2).center() + QPointF(0, shown->thingBox(2).height() / 2 + 26);
+        QTest::mousePress(shown, Qt::LeftButton, {}, figure.toPoint());
+        QTest::mouseMove(shown, (figure - QPointF(0, 40)).toPoint());
+        QTest::mouseMove(shown, (figure - QPointF(0, 72)).toPoint());
+        QVERIFY(d.window->session().previewing());
+        QVERIFY(plannedChain(d.job())->filter[0].c_f > 1.8 * first_f);
+        QTest::mouseRelease(shown, Qt::LeftButton, {}, (figure - QPointF(0, 72)).toPoint());
+        QVERIFY(!d.window->session().previewing());
+        QVERIFY(chain(d).filter[0].c_f > 1.8 * first_f);
+        d.press(Qt::Key_Z, Qt::ControlModifier);
+        QNEAR(chain(d).filter[0].c_f, first_f);
+        // At a gap what may stand there is offered.
+        QTimer::singleShot(0, this, [] {
+            auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+            QVERIFY(menu != nullptr && menu->actions().size() == 3);
+            menu->actions().at(2)->trigger();
+            menu->close();
+        });
+        QTest::mouseClick(shown, Qt::LeftButton, {}, shown->gapAfter(2).toPoint());
+        QCOMPARE(kinds(), "crlc");
+        QCOMPARE(shown->chosen(), 3);
+        // The tolerances are worked out again, and the waveforms are those of the part chosen.
+        QTRY_VERIFY_WITH_TIMEOUT(settled(d) && d.shows(u"Lowest "_s) && d.shows(u"mains −10 %"_s), 20000);
+        QVERIFY(shown->accessibleDescription().startsWith(u"R1 10 Ω"_s));
+        d.click(u"In time"_s);
+        QVERIFY(d.find<QWidget>(u"chainWaves"_s)->accessibleName().contains(u"R1"_s));
+        key(d, Qt::Key_Left);
+        QVERIFY(d.find<QWidget>(u"chainWaves"_s)->accessibleName().contains(u"C1"_s));
     }
 
     /// What is tapped on the way counts, and stays on its capacitor whatever comes in before it.
@@ -201,12 +293,12 @@ private Q_SLOTS:
         QVERIFY(d.window->session().chainRun()->result.load.v.v_mean_v < before_v - 1);
         const double tapped_f = chain(d).filter[0].c_f;
         part(d, 1);
-        d.click(u"+ R"_s);
+        key(d, Qt::Key_R);
         QCOMPARE(chain(d).tap_loads[0].section, 1);
         QNEAR(chain(d).filter[1].c_f, tapped_f);
         QCOMPARE(readJob(writeJob(d.job())), d.job());
         part(d, 2);
-        d.click(u"Take out"_s);
+        key(d, Qt::Key_Delete);
         QCOMPARE(chain(d).tap_loads[0].section, 0);
         part(d, 2);
         QCOMPARE(d.find<QLineEdit>(u"Tapped load"_s)->text(), u"20 mA"_s);
@@ -215,7 +307,7 @@ private Q_SLOTS:
         d.fill(u"Tapped load"_s, QString());
         QVERIFY(chain(d).tap_loads.empty());
         d.press(Qt::Key_Z, Qt::ControlModifier);
-        d.click(u"Take out"_s); // the capacitor, and its tap with it
+        key(d, Qt::Key_Delete); // the capacitor, and its tap with it
         QVERIFY(chain(d).tap_loads.empty());
     }
 

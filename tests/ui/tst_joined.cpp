@@ -418,16 +418,16 @@ private Q_SLOTS:
         d.stage(3);
         const auto settled = [&d] { return !d.window->session().simulating(); };
         QTRY_VERIFY_WITH_TIMEOUT(settled() && d.shows(u"at the load, ripple"_s), 10000);
-        auto* strip = d.find<ui::ChainStrip>(u"chainStrip"_s);
-        strip->setFocus();
-        QTest::keyClick(strip, Qt::Key_Right);
-        QTest::keyClick(strip, Qt::Key_Right); // the first capacitor
+        auto* ribbon = d.find<ui::RibbonPicture>(u"chainRibbon"_s);
+        ribbon->setFocus();
+        QTest::keyClick(ribbon, Qt::Key_Right);
+        QTest::keyClick(ribbon, Qt::Key_Right); // the first capacitor
         d.fill(u"Capacitor"_s, u"22u"_s);
         QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
         QTRY_VERIFY_WITH_TIMEOUT(settled() && d.shows(u"Nearest its limit: rectifier"_s), 10000);
         d.fill(u"Capacitor"_s, u"50F"_s); // more than a part may have: kept as typed
         QNEAR(d.job().plan.chain->filter[0].c_f, 22e-6);
-        d.click(u"+ R"_s);
+        QTest::keyClick(ribbon, Qt::Key_R);
         QCOMPARE(d.job().plan.chain->filter.size(), 4u);
         // The limits count among the consequences.
         QTRY_VERIFY_WITH_TIMEOUT(settled(), 10000);
@@ -459,9 +459,8 @@ private Q_SLOTS:
                      ->accessibleDescription()
                      .isEmpty());
         d.click(u"Part"_s);
-        strip->setFocus();
-        QTest::keyClick(strip, Qt::Key_Right);
-        d.click(u"Take out"_s);
+        ribbon->setFocus();
+        QTest::keyClick(ribbon, Qt::Key_Delete); // the resistor, which stayed chosen
         QCOMPARE(d.job().plan.chain->filter.size(), 3u);
         QTRY_VERIFY_WITH_TIMEOUT(settled(), 10000);
         QVERIFY(step(d.evaluation(), "bringup.heat") != nullptr);

@@ -9,7 +9,6 @@
 #include "ui/frame/meter_dialog.h"
 #include "ui/need/need_page.h"
 #include "ui/plan/plan_page.h"
-#include "ui/rectifier/chain_pictures.h"
 #include "ui/rectifier/rectifier_page.h"
 #include "ui/retune/retune_page.h"
 #include "ui/test_folder.h"
@@ -277,10 +276,10 @@ void chains(Driver& d, int number)
         chain.tap_loads = {{.section = last, .load = loadAs(drawOf(chain.load), {.current_a = 0.1}, 24)}};
         job.plan.chain = chain;
     });
-    auto* strip = d.find<ui::ChainStrip>(u"Rectifier chain, part by part"_s);
+    auto* ribbon = d.find<ui::RibbonPicture>(u"chainRibbon"_s);
     const int parts = 2 + static_cast<int>(d.job().plan.chain->filter.size());
     for (int part = 0; part <= parts; ++part) {
-        QTest::keyClick(strip, part == 0 ? Qt::Key_Home : Qt::Key_Right);
+        QTest::keyClick(ribbon, part == 0 ? Qt::Key_Home : Qt::Key_Right);
         QApplication::sendPostedEvents(nullptr, QEvent::DeferredDelete);
         const Everything everything(d, {d.window->findChild<ui::RectifierPage*>()});
         everything.fields();

@@ -178,10 +178,11 @@ private:
     double m_at_s = 0;
 };
 
-/// Values at even times, on parabolas or straight lines between the moments.
-SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t points, double step_s)
+/// Calls `at` for even times, each with what reads a value of a moment there: on parabolas or straight lines
+/// between the moments.
+template <class At>
+void resample(const std::vector<SimMoment>& moments, std::int64_t points, double step_s, At at)
 {
-    SimWaveforms out;
     std::size_t k = 0;
     for (std::int64_t i = 0; i < points; ++i) {
         const double t = static_cast<double>(i) * step_s;
@@ -192,19 +193,72 @@ SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t poi
         const double share = b.t_s > a.t_s ? std::clamp((t - a.t_s) / (b.t_s - a.t_s), 0.0, 1.0) : 0;
         // Beside a middle a third moment bends the line.
         const SimMoment* beside = a.middle ? &moments[k - 1] : b.middle ? &moments[k + 2] : nullptr;
-        const auto between = [&](double SimMoment::*value) {
-            const double from = a.*value;
-            const double to = b.*value;
+        at(t, [&](const auto& value) {
+            const double from = value(a);
+            const double to = value(b);
             const double bend = beside == nullptr ? 0
-                                : a.middle        ? beside->*value - 2 * from + to
-                                                  : from - 2 * to + beside->*value;
+                                : a.middle        ? value(*beside) - 2 * from + to
+                                                  : from - 2 * to + value(*beside);
             return from + share * (to - from) - share * (1 - share) / 2 * bend;
-        };
-        out.t_s.push_back(t);
-        out.v_load_v.push_back(between(&SimMoment::load_v));
-        out.i_source_a.push_back(between(&SimMoment::source_a));
-        out.v_source_v.push_back(between(&SimMoment::e_v));
+        });
     }
+}
+
+SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t points, double step_s)
+{
+    SimWaveforms out;
+    resample(moments, points, step_s, [&out](double t_s, const auto& read) {
+        out.t_s.push_back(t_s);
+        out.v_load_v.push_back(read([](const SimMoment& m) { return m.load_v; }));
+        out.i_source_a.push_back(read([](const SimMoment& m) { return m.source_a; }));
+        out.v_source_v.push_back(read([](const SimMoment& m) { return m.e_v; }));
+    });
+    return out;
+}
+
+std::vector<SimTrace> tracesOf(const RectifierChain& chain, const std::vector<SimMoment>& moments,
+                               std::int64_t points, double step_s)
+{
+    using Value = std::function<double(const SimMoment&)>;
+    struct Probe
+    {
+        Value v;
+        Value a;
+    };
+    std::vector<SimTrace> out;
+    std::vector<Probe> probes;
+    const auto add = [&](const std::string& part, Value v, Value a) {
+        out.push_back({part, {}, {}});
+        probes.push_back({std::move(v), std::move(a)});
+    };
+    add(
+        "source", [](const SimMoment& m) { return m.e_v; }, [](const SimMoment& m) { return m.source_a; });
+    add(
+        "rectifier", [](const SimMoment& m) { return m.diode_v[0]; },
+        [](const SimMoment& m) { return m.diode_a[0]; });
+    std::size_t capacitor = chain.rectifier.kind == SimRectifier::Doubler ? 2 : 0;
+    std::size_t link = 0;
+    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
+        if (chain.filter[i].kind == SmoothingKind::C) {
+            add(
+                std::to_string(i), [capacitor](const SimMoment& m) { return m.node_v[capacitor]; },
+                [capacitor](const SimMoment& m) { return m.node_a[capacitor]; });
+            ++capacitor;
+        } else {
+            add(
+                std::to_string(i), [link](const SimMoment& m) { return m.place_v[link + 1]; },
+                [link](const SimMoment& m) { return m.series_a[link]; });
+            ++link;
+        }
+    }
+    add(
+        "load", [](const SimMoment& m) { return m.load_v; }, [](const SimMoment& m) { return m.load_a; });
+    resample(moments, points, step_s, [&](double, const auto& read) {
+        for (std::size_t k = 0; k < out.size(); ++k) {
+            out[k].v_v.push_back(read(probes[k].v));
+            out[k].i_a.push_back(read(probes[k].a));
+        }
+    });
     return out;
 }
 
@@ -224,6 +278,7 @@ public:
         setDiodes();
         setSeries();
         setSource();
+        setPlaces();
         return std::move(m_out);
     }
 
@@ -303,6 +358,12 @@ private:
         s.loss_w = halves * m_chain.source.r_ohm * s.i_rms_a * s.i_rms_a;
     }
 
+    void setPlaces()
+    {
+        for (std::size_t k = 0; k <= m_out.series.size(); ++k)
+            m_out.places.push_back(m_trace.figures([k](const SimMoment& m) { return m.place_v[k]; }));
+    }
+
     const RectifierChain& m_chain;
     Trace m_trace;
     SteadyResult m_out{};
@@ -325,8 +386,8 @@ void judge(const RectifierInput& in, SteadyResult& out)
     const RectifierChain& chain = in.chain;
     const RectifierRatings& r = in.ratings;
     const auto row = [&out](const std::string& part, const std::string& quantity, double planned,
-                            double limit, double use) {
-        out.verdicts.push_back({part, quantity, planned, limit, use, judgeUse(use, default_bounds)});
+                            double limit, double use, UseBounds bounds = default_bounds) {
+        out.verdicts.push_back({part, quantity, planned, limit, use, judgeUse(use, bounds)});
     };
     const auto rated = [&](const std::string& quantity, double planned, const std::optional<double>& limit,
                            bool must_read) {
@@ -368,6 +429,15 @@ void judge(const RectifierInput& in, SteadyResult& out)
         if (capacitor.i_ripple_a)
             row(node.section, "i_ripple_a", node.capacitor_i_rms_a, *capacitor.i_ripple_a,
                 node.capacitor_i_rms_a / *capacitor.i_ripple_a);
+    }
+    for (const SimSeries& series : out.series) {
+        const SmoothingSection& part = chain.filter[static_cast<std::size_t>(series.section)];
+        const std::string name = std::to_string(series.section);
+        if (part.i_rated_a)
+            row(name, "i_rated_a", series.i_mean_a, *part.i_rated_a, series.i_mean_a / *part.i_rated_a);
+        if (part.power_rated_w)
+            row(name, "power_rated_w", series.power_w, *part.power_rated_w,
+                series.power_w / *part.power_rated_w, resistor_power_bounds);
     }
     out.verdict = out.unread.empty() ? Verdict::Fits : Verdict::Unknown;
     for (const SimVerdict& verdict : out.verdicts)
@@ -416,8 +486,11 @@ SteadyResult simulateSteady(const RectifierInput& in, const SimProgress& progres
     if (in.ratings.i_hot_a)
         out.i_hot_a = hotPeak(in.chain, progress);
     judge(in, out);
-    if (in.points)
-        out.waveforms = waveformsOf(cycle, *in.points, run->period() / static_cast<double>(*in.points));
+    if (in.points) {
+        const double step_s = run->period() / static_cast<double>(*in.points);
+        out.waveforms = waveformsOf(cycle, *in.points, step_s);
+        out.traces = tracesOf(in.chain, cycle, *in.points, step_s);
+    }
     return out;
 }
 

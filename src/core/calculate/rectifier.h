@@ -3,8 +3,9 @@
 // and capacitors with their losses; resistive, current and power loads with taps.
 //
 // The periodic state is found by Newton's method on the map of one cycle, so that a chain with a time
-// constant of many seconds is as quick as a fast one. See simulation_run.h for the steps, rectifier_circuit.h
-// for how one is solved.
+// constant of many seconds is as quick as a fast one. With threshold diodes and no load of constant power the
+// chain is linear between switchings and is solved exactly there (exact_run.cpp); otherwise by steps
+// (simulation_run.h).
 #pragma once
 
 #include "core/supply/rectifier_chain.h"
@@ -120,6 +121,15 @@ struct SimWaveforms
 };
 void fields(Fields& f, SimWaveforms& out);
 
+/// One cycle at a part: "source", "rectifier" (its first path, forward), the index of a section, "load".
+/// Volts are those across a capacitor, and behind a choke or resistor.
+struct SimTrace
+{
+    std::string part;
+    std::vector<double> v_v;
+    std::vector<double> i_a;
+};
+
 struct SteadyResult
 {
     SimLoadFigures load;
@@ -134,6 +144,9 @@ struct SteadyResult
     std::vector<SimUnread> unread;
     Verdict verdict;
     std::optional<SimWaveforms> waveforms;
+    // For pictures; no part of what offshoot-calc answers:
+    std::vector<SimFigures> places; ///< behind the rectifier, then behind each choke and resistor
+    std::vector<SimTrace> traces;   ///< at the times of `waveforms`
 };
 
 struct StartSeries

@@ -83,6 +83,8 @@ enum class RowId {
     ChainPlate,
     ChainCapacitor,
     ChainRipple,
+    ChainChoke,
+    ChainResistor,
     // Of other units in the place of the old one:
     NewVoltage,
     NewPeak,
@@ -128,7 +130,7 @@ enum class RowId {
 template <>
 struct Words<RowId>
 {
-    static constexpr std::array<std::string_view, 95> list{"fuse_voltage",
+    static constexpr std::array<std::string_view, 97> list{"fuse_voltage",
                                                            "fuse_current",
                                                            "input_rectifier_reverse",
                                                            "bulk_voltage",
@@ -186,6 +188,8 @@ struct Words<RowId>
                                                            "chain_plate",
                                                            "chain_capacitor",
                                                            "chain_ripple",
+                                                           "chain_choke",
+                                                           "chain_resistor",
                                                            "new_voltage",
                                                            "new_peak",
                                                            "new_ripple",

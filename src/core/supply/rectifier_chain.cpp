@@ -210,6 +210,8 @@ void fields(Fields& f, SmoothingSection& value)
                  {"i_ripple_a", c, false},
                  {"l_h", l, l},
                  {"r_ohm", !c, !c && !l},
+                 {"i_rated_a", l, false},
+                 {"power_rated_w", !c && !l, false},
                  {"tolerance", c || l, false}},
                 "belongs to another kind of section");
     const bool every = f.mode() == Fields::Mode::Schema;
@@ -220,8 +222,12 @@ void fields(Fields& f, SmoothingSection& value)
         f.may("v_rated_v", value.v_rated_v, range::positive);
         f.may("i_ripple_a", value.i_ripple_a, range::positive);
     }
-    if (l || every)
+    if (l || every) {
         f.may("l_h", value.l_h, {1e-9, 1e4});
+        f.may("i_rated_a", value.i_rated_a, range::positive);
+    }
+    if (value.kind == SmoothingKind::R || every)
+        f.may("power_rated_w", value.power_rated_w, range::positive);
     if (!c || every)
         f.may("r_ohm", value.r_ohm, l || every ? range::not_negative : Range{1e-6, 1e9});
     if (c || l || every)

@@ -73,8 +73,10 @@ struct SmoothingSection
     std::optional<double> v_rated_v = {};
     std::optional<double> i_ripple_a = {};
     double l_h = 0;
-    double r_ohm = 0;                     ///< of the resistor, or of the choke's wire
-    std::optional<double> tolerance = {}; ///< of capacitance or inductance, as a share either way
+    double r_ohm = 0;                         ///< of the resistor, or of the choke's wire
+    std::optional<double> i_rated_a = {};     ///< of a choke: what it bears for good
+    std::optional<double> power_rated_w = {}; ///< of a resistor
+    std::optional<double> tolerance = {};     ///< of capacitance or inductance, as a share either way
     Json unknown = {};
     bool operator==(const SmoothingSection&) const = default;
 };

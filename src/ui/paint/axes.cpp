@@ -52,29 +52,27 @@ void AxisRange::widen(double share, double least)
     high += room;
 }
 
-void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, const QString& yLabel) const
+namespace {
+
+/// A tick's figure, with the decimals its step asks for.
+QString tickText(double value, double step)
+{
+    const int decimals = std::max(0, static_cast<int>(std::ceil(-std::log10(step) - 1e-9)));
+    return qs(fixed(value + 0.0, decimals));
+}
+
+} // namespace
+
+void Axes::paintUpright(QPainter& painter, const Look& look) const
 {
     const Colours& c = look.colours();
     const double tick = look.px(5);
-    const auto figure = [](double value, double step) {
-        const int decimals = std::max(0, static_cast<int>(std::ceil(-std::log10(step) - 1e-9)));
-        return qs(fixed(value + 0.0, decimals));
-    };
     painter.setPen(QPen(c.ink, 1.2));
-    painter.drawLine(m_box.bottomLeft(), m_box.bottomRight());
     painter.drawLine(m_box.bottomLeft(), m_box.topLeft());
-    double xStep = 0;
-    for (const double v :
-         niceTicks(m_x.low, m_x.high, static_cast<int>(m_box.width() / look.px(90)), xStep)) {
-        painter.setPen(QPen(c.ink, 1));
-        painter.drawLine(QPointF(x(v), m_box.bottom()), QPointF(x(v), m_box.bottom() + tick));
-        paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
-                  figure(v, xStep), look.caption(), c.softInk, Qt::AlignCenter);
-    }
-    double yStep = 0;
+    double step = 0;
     double free = m_box.bottom() + 1;
     for (const double v :
-         niceTicks(m_y.low, m_y.high, static_cast<int>(m_box.height() / look.px(46)), yStep)) {
+         niceTicks(m_y.low, m_y.high, static_cast<int>(m_box.height() / look.px(46)), step)) {
         painter.setPen(QPen(c.ink, 1));
         painter.drawLine(QPointF(m_box.left() - tick, y(v)), QPointF(m_box.left(), y(v)));
         if (y(v) > free) // a low box has room for some of the figures only
@@ -82,7 +80,23 @@ void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, con
         free = y(v) - look.px(16);
         paintText(painter,
                   QRectF(m_box.left() - look.px(60), y(v) - look.px(9), look.px(60) - tick - 2, look.px(18)),
-                  figure(v, yStep), look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+                  tickText(v, step), look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+    }
+}
+
+void Axes::paint(QPainter& painter, const Look& look, const QString& xLabel, const QString& yLabel) const
+{
+    const Colours& c = look.colours();
+    const double tick = look.px(5);
+    paintUpright(painter, look);
+    painter.setPen(QPen(c.ink, 1.2));
+    painter.drawLine(m_box.bottomLeft(), m_box.bottomRight());
+    double step = 0;
+    for (const double v : niceTicks(m_x.low, m_x.high, static_cast<int>(m_box.width() / look.px(90)), step)) {
+        painter.setPen(QPen(c.ink, 1));
+        painter.drawLine(QPointF(x(v), m_box.bottom()), QPointF(x(v), m_box.bottom() + tick));
+        paintText(painter, QRectF(x(v) - look.px(40), m_box.bottom() + tick, look.px(80), look.px(18)),
+                  tickText(v, step), look.caption(), c.softInk, Qt::AlignCenter);
     }
     paintText(painter, QRectF(m_box.left(), m_box.bottom() + tick + look.px(17), m_box.width(), look.px(18)),
               xLabel, look.caption(), c.ink, Qt::AlignRight | Qt::AlignVCenter);

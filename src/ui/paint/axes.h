@@ -51,6 +51,8 @@ public:
     }
     const QRectF& box() const { return m_box; }
 
+    /// The upright axis alone.
+    void paintUpright(QPainter& painter, const Look& look) const;
     /// Lines, ticks and figures; the labels carry the units.
     void paint(QPainter& painter, const Look& look, const QString& xLabel, const QString& yLabel) const;
 

@@ -85,6 +85,39 @@ void Sketch::choke(QPointF at, double size)
     m_painter.restore();
 }
 
+void Sketch::valve(QPointF at, double high)
+{
+    const double wide = high * 0.44;
+    const double top = at.y() - high / 2;
+    const double base = at.y() + high * 0.28;
+    QPainterPath glass(QPointF(at.x() - wide / 2, base));
+    glass.lineTo(at.x() - wide / 2, top + wide / 2);
+    glass.arcTo(QRectF(at.x() - wide / 2, top, wide, wide), 180, -180);
+    glass.lineTo(at.x() + wide / 2, base);
+    glass.closeSubpath();
+    m_painter.drawPath(glass);
+    fill(m_missing ? QColor(Qt::transparent) : m_colours.softInk);
+    box(at.x() - wide * 0.26, top + wide * 0.42, wide * 0.52, high * 0.34, 1);
+    fill(m_colours.loss);
+    box(at.x() - wide * 0.44, base, wide * 0.88, high * 0.14, 2);
+    fill(m_colours.paper);
+    if (!m_missing)
+        legs(at, base + high * 0.14, wide * 0.22, 4);
+}
+
+void Sketch::resistor(QPointF at, double wide)
+{
+    const double high = wide * 0.26;
+    line(at.x() - wide * 0.66, at.y(), at.x() + wide * 0.66, at.y());
+    for (const double side : {-1.0, 1.0})
+        line(at.x() + side * wide * 0.66, at.y(), at.x() + side * wide * 0.66, at.y() + high * 1.2);
+    m_painter.drawRoundedRect(QRectF(at.x() - wide / 2, at.y() - high / 2, wide, high), high / 2, high / 2);
+    if (m_missing)
+        return;
+    for (double x = at.x() - wide * 0.36; x < at.x() + wide * 0.38; x += wide * 0.09)
+        line(x, at.y() - high / 2, x + wide * 0.04, at.y() + high / 2);
+}
+
 void Sketch::transistor(QPointF at, double high)
 {
     const double wide = high * 0.56;

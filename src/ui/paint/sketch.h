@@ -24,6 +24,10 @@ public:
     void iron(QPointF at, double wide, double high);
     void ferrite(QPointF at, double wide, double high);
     void choke(QPointF at, double size);
+    /// A glass envelope on its base, the plate seen through it.
+    void valve(QPointF at, double high);
+    /// Wound on a ceramic body, lying on its two legs.
+    void resistor(QPointF at, double wide);
     /// In a flat case with three legs, screwed to fins.
     void transistor(QPointF at, double high);
     void heatsink(QPointF at, double wide, double high);

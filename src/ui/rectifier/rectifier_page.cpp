@@ -1,6 +1,7 @@
 #include "ui/rectifier/rectifier_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/flow_row.h"
 #include "ui/fields/option_list.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
@@ -59,7 +60,8 @@ std::string shapeOf(const RectifierChain& chain)
 
 RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
-    , m_strip(new ChainStrip(look))
+    , m_ribbon(new RibbonPicture(look))
+    , m_corners(caption({}))
     , m_waves(new WavePicture(look))
     , m_fields(new QVBoxLayout)
     , m_form(nullptr)
@@ -69,45 +71,118 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     , m_figures(richText())
     , m_dropper(new DropperTab(session, look))
 {
-    addAbove(*m_strip);
-    body().addWidget(m_waves, 3);
+    body().addWidget(pictureSide(), 2);
     auto* right = new QWidget;
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
     auto* stack = new QStackedWidget;
     auto* head = new QHBoxLayout;
-    addTabs(*head, {tr("Part"), tr("Figures"), tr("Dropper"), tr("Wiring")},
+    addTabs(*head, {tr("Part"), tr("In time"), tr("Figures"), tr("Dropper"), tr("Wiring")},
             [stack](int index) { stack->setCurrentIndex(index); });
     head->addStretch();
     column->addLayout(head);
     stack->addWidget(partTab());
+    stack->addWidget(m_waves);
     stack->addWidget(figuresTab());
     stack->addWidget(m_dropper);
     stack->addWidget(new WiringTab("chain", m_session, m_look));
     column->addWidget(stack, 1);
-    body().addWidget(right, 2);
+    body().addWidget(right, 1);
     offer(m_dropper->options(), tr("dropping resistor"),
           [this](Job& job, int row) { m_dropper->apply(job, row); });
-    connect(m_strip, &ChainStrip::chose, this, [this](int part) {
-        m_strip->show(plannedChain(m_session.job()), part);
-        rebuildFields();
-        m_dropper->follow(chosenSection());
-    });
+    followRibbon();
     connect(m_stop, &QPushButton::clicked, &session, &JobSession::stopSimulation);
     connect(&session, &JobSession::simulated, this, [this](double share) {
-        m_waves->show(m_shown ? std::optional(m_shown->result) : std::nullopt, m_before, true, share);
+        m_share = share;
+        showRibbon();
     });
     connect(&m_runBefore, &RectifierRun::done, this, [this](const ChainRun& run) {
         m_before = run.result;
         refresh();
     });
+    connect(&m_runSpread, &RectifierRun::spread, this, [this](const ChainSpread& spread) {
+        m_spread = spread;
+        showRibbon();
+    });
     RectifierPage::follow();
+}
+
+QWidget* RectifierPage::pictureSide()
+{
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(m_look.px(3));
+    m_corners->setObjectName(u"chainCorners"_s);
+    constexpr int lines = 2; // of a label that wraps no layout below a row knows the height
+    m_corners->setMinimumHeight(lines * QFontMetrics(m_look.caption()).lineSpacing() + m_look.px(2));
+    m_corners->setAlignment(Qt::AlignTop);
+    m_problem->setProperty("role", u"problem"_s);
+    m_problem->setWordWrap(true);
+    m_problem->hide();
+    column->addWidget(m_ribbon, 1);
+    column->addWidget(m_problem);
+    column->addWidget(m_corners);
+    auto* keys = caption(tr("C L R put in · Del out · Shift+← → move · ↑ ↓ value"));
+    keys->setWordWrap(false);
+    keys->setMinimumWidth(1);
+    column->addWidget(keys);
+    return side;
+}
+
+void RectifierPage::choose(int part)
+{
+    m_ribbon->choose(part);
+    rebuildFields();
+    m_dropper->follow(chosenSection());
+    showWaves();
+}
+
+void RectifierPage::followRibbon()
+{
+    connect(m_ribbon, &RibbonPicture::chose, this, &RectifierPage::choose);
+    connect(m_ribbon, &RibbonPicture::putIn, this, [this](int section, SmoothingKind kind) {
+        if (edit(tr("put a part in"), [section, kind](RectifierChain& chain) {
+                chain.insertSection(static_cast<std::size_t>(section), usualSection(kind));
+            }))
+            choose(section + firstSection);
+    });
+    connect(m_ribbon, &RibbonPicture::takenOut, this, [this](int section) {
+        edit(tr("take a part out"),
+             [section](RectifierChain& chain) { chain.eraseSection(static_cast<std::size_t>(section)); });
+    });
+    connect(m_ribbon, &RibbonPicture::moved, this, [this](int from, int to) {
+        if (edit(tr("move a part"), [from, to](RectifierChain& chain) {
+                moveSection(chain, static_cast<std::size_t>(from), static_cast<std::size_t>(to));
+            }))
+            choose((to > from ? to - 1 : to) + firstSection);
+    });
+    connect(m_ribbon, &RibbonPicture::stepped, this, [this](int section, bool up) {
+        edit(tr("another value"), [section, up](RectifierChain& chain) {
+            SmoothingSection& s = chain.filter[static_cast<std::size_t>(section)];
+            constexpr double next = 1.1; // E24 is about that far apart
+            s = scaledSection(s, up ? next : 1 / next);
+        });
+    });
+    connect(m_ribbon, &RibbonPicture::scaled, this, [this](int section, double share, bool done) {
+        const RectifierChain* planned = plannedChain(m_session.edited());
+        if (planned == nullptr)
+            return;
+        RectifierChain chain = *planned;
+        SmoothingSection& s = chain.filter[static_cast<std::size_t>(section)];
+        s = scaledSection(s, share);
+        const auto put = [&chain](Job& job) { job.plan.chain = chain; };
+        if (!done)
+            return m_session.preview(put);
+        m_session.clearPreview();
+        m_session.edit(tr("another value"), put);
+    });
 }
 
 std::optional<std::size_t> RectifierPage::chosenSection() const
 {
     const RectifierChain* chain = plannedChain(m_session.job());
-    const int at = m_strip->chosen() - firstSection;
+    const int at = m_ribbon->chosen() - firstSection;
     const bool is = chain != nullptr && at >= 0 && at < static_cast<int>(chain->filter.size());
     return is ? std::optional(static_cast<std::size_t>(at)) : std::nullopt;
 }
@@ -117,13 +192,10 @@ QWidget* RectifierPage::partTab()
     auto* box = new QWidget;
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
-    m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
     auto* inside = new QWidget;
     auto* insideLayout = new QVBoxLayout(inside);
     insideLayout->setContentsMargins(0, 0, m_look.px(4), 0);
     insideLayout->addLayout(m_fields);
-    insideLayout->addWidget(m_problem);
     insideLayout->addStretch();
     column->addWidget(scrolling(inside), 1);
     column->addLayout(tools());
@@ -145,35 +217,15 @@ QLayout* RectifierPage::tools()
 {
     auto* column = new QVBoxLayout;
     column->setSpacing(m_look.px(3));
-    auto* add = new QHBoxLayout;
-    const auto button = [this](QHBoxLayout& row, const QString& text, const std::function<void()>& pressed) {
+    const auto button = [this](QLayout& row, const QString& text, const std::function<void()>& pressed) {
         auto* made = new QPushButton(text);
         row.addWidget(made);
         connect(made, &QPushButton::clicked, this, pressed);
     };
-    const auto insert = [this](const SmoothingSection& section) {
-        edit(tr("add a part"), [this, section](RectifierChain& chain) {
-            const auto at = std::clamp(m_strip->chosen() - 1, 0, static_cast<int>(chain.filter.size()));
-            chain.insertSection(static_cast<std::size_t>(at), section);
-        });
-    };
-    button(*add, tr("+ C"), [insert] { insert({.kind = SmoothingKind::C, .c_f = 100e-6}); });
-    button(*add, tr("+ L"), [insert] { insert({.kind = SmoothingKind::L, .l_h = 1, .r_ohm = 10}); });
-    button(*add, tr("+ R"), [insert] { insert({.kind = SmoothingKind::R, .r_ohm = 10}); });
-    button(*add, tr("Take out"), [this] {
-        edit(tr("take a part out"), [this](RectifierChain& chain) {
-            if (const auto at = chosenSection())
-                chain.eraseSection(*at);
-        });
-    });
-    add->addWidget(m_stop);
-    column->addLayout(add);
     // Before there is a chain one is begun; afterwards it is said which way it stands.
     const auto row = [this, column] {
         auto* box = new QWidget(this);
-        auto* layout = new QHBoxLayout(box);
-        layout->setContentsMargins(0, 0, 0, 0);
-        layout->setSpacing(m_look.px(3));
+        auto* layout = new FlowRow(box, m_look.px(3));
         column->addWidget(box);
         return layout;
     };
@@ -182,6 +234,7 @@ QLayout* RectifierPage::tools()
         button(*start, tr("New %1").arg(rectifierNames().at(static_cast<int>(kind)).section(u',', 0, 0)),
                [this, kind] { startChain(kind); });
     auto* state = row();
+    state->addWidget(m_stop);
     button(*state, tr("It stands so now"), [this] {
         m_session.edit(tr("chain as found"), [](Job& job) {
             if (!job.plan.chain)
@@ -215,6 +268,7 @@ bool RectifierPage::edit(const QString& what, const std::function<void(Rectifier
     RectifierChain chain = *planned;
     change(chain);
     m_problem->setText(problemOf(chain));
+    m_problem->setVisible(!m_problem->text().isEmpty());
     if (!m_problem->text().isEmpty())
         return false;
     m_session.edit(what, [&chain](Job& job) { job.plan.chain = chain; });
@@ -348,22 +402,44 @@ void RectifierPage::capacitorFields(const QString& which, const SectionAt& at)
     sectionField(label(which.isEmpty() ? tr("Its ESR") : tr("ESR")), Quantity::Resistance, at,
                  &SmoothingSection::esr_ohm, tr("2R"), true);
     const auto rating = [&](const QString& text, Quantity quantity,
-                            std::optional<double> SmoothingSection::*member, const QString& hint) {
-        addField({label(text), quantity,
-                  [at, member](const RectifierChain& c) {
-                      const SmoothingSection* section = at(const_cast<RectifierChain&>(c));
-                      return section != nullptr ? section->*member : std::nullopt;
-                  },
-                  [at, member](RectifierChain& c, std::optional<double> v) {
-                      if (SmoothingSection* section = at(c))
-                          section->*member = v;
-                  },
-                  hint});
-    };
+                            std::optional<double> SmoothingSection::*member,
+                            const QString& hint) { bearsField(label(text), quantity, at, member, hint); };
     rating(which.isEmpty() ? tr("Rated") : tr("rated"), Quantity::Voltage, &SmoothingSection::v_rated_v,
            tr("450V"));
+    toleranceField(label(which.isEmpty() ? tr("Spread ±") : tr("spread ±")), at);
     rating(which.isEmpty() ? tr("Ripple current") : tr("ripple"), Quantity::Current,
            &SmoothingSection::i_ripple_a, tr("120mA"));
+}
+
+/// What capacitance or inductance may be beside its value.
+void RectifierPage::toleranceField(const QString& label, const SectionAt& at)
+{
+    addField({label, Quantity::Voltage,
+              [at](const RectifierChain& c) {
+                  const SmoothingSection* section = at(const_cast<RectifierChain&>(c));
+                  return section != nullptr ? section->tolerance : std::nullopt;
+              },
+              [at](RectifierChain& c, std::optional<double> v) {
+                  if (SmoothingSection* section = at(c))
+                      section->tolerance = v;
+              },
+              tr("20 %"), true, true});
+}
+
+/// What a choke or resistor bears.
+void RectifierPage::bearsField(const QString& label, Quantity quantity, const SectionAt& at,
+                               std::optional<double> SmoothingSection::*member, const QString& hint)
+{
+    addField({label, quantity,
+              [at, member](const RectifierChain& c) {
+                  const SmoothingSection* section = at(const_cast<RectifierChain&>(c));
+                  return section != nullptr ? section->*member : std::nullopt;
+              },
+              [at, member](RectifierChain& c, std::optional<double> v) {
+                  if (SmoothingSection* section = at(c))
+                      section->*member = v;
+              },
+              hint});
 }
 
 void RectifierPage::sectionField(const QString& label, Quantity quantity, const SectionAt& at,
@@ -439,9 +515,12 @@ void RectifierPage::sectionFields(const RectifierChain& chain, std::size_t secti
     case SmoothingKind::L:
         sectionField(tr("Choke"), Quantity::Inductance, at, &SmoothingSection::l_h, tr("10H"), false);
         sectionField(tr("Its wire"), Quantity::Resistance, at, &SmoothingSection::r_ohm, tr("220R"), true);
+        bearsField(tr("It bears"), Quantity::Current, at, &SmoothingSection::i_rated_a, tr("100mA"));
+        toleranceField(tr("Spread ±"), at);
         break;
     case SmoothingKind::R:
         sectionField(tr("Resistor"), Quantity::Resistance, at, &SmoothingSection::r_ohm, tr("1k"), false);
+        bearsField(tr("It bears"), Quantity::Power, at, &SmoothingSection::power_rated_w, tr("5W"));
         break;
     }
 }
@@ -481,7 +560,7 @@ void RectifierPage::loadFields(const RectifierChain& chain)
 void RectifierPage::rebuildFields()
 {
     const RectifierChain* chain = plannedChain(m_session.job());
-    const int part = m_strip->chosen();
+    const int part = m_ribbon->chosen();
     const std::string shape = chain != nullptr ? shapeOf(*chain) : "";
     if (m_form != nullptr && part == m_fieldsOf && shape == m_fieldsShape)
         return;
@@ -533,9 +612,6 @@ void RectifierPage::compare()
 void RectifierPage::refresh()
 {
     const RectifierChain* chain = plannedChain(m_session.job());
-    m_strip->show(chain, m_strip->chosen());
-    rebuildFields();
-    m_dropper->follow(chosenSection());
     compare();
     if (const ChainRun* run = m_session.chainRun())
         m_shown = *run;
@@ -546,13 +622,69 @@ void RectifierPage::refresh()
                 : !m_session.chainProblem().isEmpty() ? m_session.chainProblem()
                 : m_session.chainRun() != nullptr     ? qs(rectifierSentence(*m_shown))
                                                       : tr("Simulating…"));
-    m_waves->show(m_shown ? std::optional(m_shown->result) : std::nullopt, m_before, m_session.simulating(),
-                  0);
+    m_share = 0;
+    if (m_spreadOf != (chain != nullptr ? std::optional(*chain) : std::nullopt)) {
+        m_spreadOf = chain != nullptr ? std::optional(*chain) : std::nullopt;
+        m_runSpread.cancel();
+        if (chain != nullptr)
+            m_runSpread.start(*chain);
+    }
+    showRibbon();
+    rebuildFields();
+    m_dropper->follow(chosenSection());
+    showWaves();
     auto limits = chainRows(m_session.job(), m_session.chainRun());
     std::erase_if(limits, [](const ConsequenceRow& row) { return row.id == RowId::ChainOutput; });
     countAndSort(limits);
     m_bars->show(std::move(limits));
     m_figures->setText(figuresHtml());
+}
+
+/// What came in last stays until what follows comes in, so that a dragged value does not flicker.
+void RectifierPage::showRibbon()
+{
+    const Job& job = m_session.job();
+    const RectifierChain* chain = plannedChain(job);
+    if (chain == nullptr) {
+        m_parts.clear();
+        m_corners->clear();
+        return m_ribbon->show({});
+    }
+    std::vector<ChainPart> parts = chainPartsOf(job, m_session.chainRun());
+    if (m_session.chainRun() == nullptr && m_session.simulating())
+        for (ChainPart& part : parts) {
+            const auto last = std::ranges::find_if(m_parts, [&part](const ChainPart& before) {
+                return before.part == part.part && before.thing == part.thing;
+            });
+            if (last != m_parts.end()) {
+                part.limit = last->limit;
+                part.flow = last->flow;
+            }
+        }
+    m_parts = parts;
+    RibbonShown shown{.parts = std::move(parts),
+                      .unloaded_v = chain->noLoadVolts() / (1 + chain->source.spread),
+                      .places = {},
+                      .before = m_before ? m_before->places : std::vector<SimFigures>{},
+                      .spread = m_spread,
+                      .window = job.found.topology == Topology::Unregulated ? unitTarget(job) : std::nullopt,
+                      .reading = tr("V, trough to crest; pale: %1").arg(qs(toleranceText(*chain))),
+                      .running = m_session.simulating() ? m_share : -1};
+    const auto links = static_cast<std::size_t>(std::ranges::count(shown.parts, true, &ChainPart::in_line));
+    if (m_shown && m_shown->result.places.size() == links + 1)
+        shown.places = m_shown->result.places;
+    m_corners->setText(m_spread && m_spread->places.size() == links + 1
+                           ? qs(spreadSentence(*chain, *m_spread))
+                           : tr("At the ends of the tolerances: working it out…"));
+    m_ribbon->show(std::move(shown));
+}
+
+void RectifierPage::showWaves()
+{
+    const auto at = static_cast<std::size_t>(m_ribbon->chosen());
+    const bool any = m_shown && at < m_parts.size();
+    m_waves->show(any ? &m_shown->result : nullptr, m_before ? &*m_before : nullptr,
+                  any ? m_parts[at].part : std::string(), any ? qs(m_parts[at].name) : QString());
 }
 
 QString RectifierPage::figuresHtml() const

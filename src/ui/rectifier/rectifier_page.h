@@ -1,11 +1,13 @@
-// Rectifier and smoothing: the chain as a strip edited in place, waveforms and figures following every edit,
-// the limits as bars, the dropping resistor, before and after overlaid.
+// Rectifier and smoothing: the stretch of the power path behind the rectifier as a ribbon with its parts on
+// it, edited in place; the waveforms of the chosen part, figures and limits following every edit, the
+// dropping resistor, as found behind as planned.
 #pragma once
 
 #include "core/kinds/chain/chain_view.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/rectifier/chain_pictures.h"
 #include "ui/rectifier/dropper_tab.h"
+#include "ui/rectifier/ribbon_picture.h"
 #include "ui/rectifier_run.h"
 
 class QFormLayout;
@@ -28,7 +30,12 @@ private:
     void rebuildFields();
     QWidget* partTab();
     QWidget* figuresTab();
+    QWidget* pictureSide();
     QLayout* tools();
+    void followRibbon();
+    void choose(int part);
+    void showRibbon();
+    void showWaves();
     struct ChainField
     {
         QString label;
@@ -43,6 +50,9 @@ private:
     void addField(const ChainField& field);
     void sectionField(const QString& label, Quantity quantity, const SectionAt& at,
                       double SmoothingSection::*member, const QString& hint, bool zero);
+    void toleranceField(const QString& label, const SectionAt& at);
+    void bearsField(const QString& label, Quantity quantity, const SectionAt& at,
+                    std::optional<double> SmoothingSection::*member, const QString& hint);
     /// `which` of several, or empty.
     void capacitorFields(const QString& which, const SectionAt& at);
     void addChoice(const QString& label, const QStringList& words, int current,
@@ -59,7 +69,8 @@ private:
     void startChain(SimRectifier kind);
     QString figuresHtml() const;
 
-    ChainStrip* m_strip;
+    RibbonPicture* m_ribbon;
+    QLabel* m_corners;
     WavePicture* m_waves;
     QVBoxLayout* m_fields;
     QFormLayout* m_form;
@@ -69,9 +80,14 @@ private:
     QLabel* m_figures;
     DropperTab* m_dropper;
     RectifierRun m_runBefore;
+    RectifierRun m_runSpread;
     std::optional<ChainRun> m_shown; ///< stays until the next one comes in
     std::optional<RectifierChain> m_shownBefore;
     std::optional<SteadyResult> m_before;
+    std::optional<ChainSpread> m_spread;      ///< stays until the next one comes in
+    std::optional<RectifierChain> m_spreadOf; ///< what the latest was started for
+    std::vector<ChainPart> m_parts;           ///< as shown last
+    double m_share = 0;                       ///< of the run under way
     int m_fieldsOf = -1;
     std::string m_fieldsShape; ///< kinds the fields were made for
 };

@@ -20,6 +20,7 @@ RowId rowOf(std::string_view quantity)
         {"i_mean_a", RowId::ChainMean},       {"i_hot_a", RowId::ChainHotStart},
         {"c_first_max_f", RowId::ChainFirst}, {"r_plate_min_ohm", RowId::ChainPlate},
         {"v_rated_v", RowId::ChainCapacitor}, {"i_ripple_a", RowId::ChainRipple},
+        {"i_rated_a", RowId::ChainChoke},     {"power_rated_w", RowId::ChainResistor},
     };
     return rows.at(quantity);
 }
@@ -37,6 +38,10 @@ std::string_view formulaOf(RowId id)
         return "without load: the crest at the highest mains";
     case RowId::ChainHotStart:
         return "simulated: hot, switched on at the crest, capacitors empty";
+    case RowId::ChainChoke:
+        return "mean of its current, simulated";
+    case RowId::ChainResistor:
+        return "I²·R with the rms of its current, simulated";
     default:
         return "simulated over one cycle of the steady state";
     }
@@ -60,13 +65,6 @@ std::string workingOf(const ConsequenceRow& row, const RectifierChain& chain)
                    significant(1 + chain.source.spread, 3) + " = " + shown(planned);
     }
     return shown(planned) + " against " + shown(*row.limit);
-}
-
-std::string upperFirst(std::string text)
-{
-    if (!text.empty() && text[0] >= 'a' && text[0] <= 'z')
-        text[0] = static_cast<char>(text[0] - 'a' + 'A');
-    return text;
 }
 
 /// What an unregulated supply gives against the need's window, over the mains' spread.
@@ -103,6 +101,14 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 }
 
 } // namespace
+
+std::string chainPartTitle(const RectifierChain& chain, const std::string& part)
+{
+    std::string text = chainPartName(chain, part);
+    if (text[0] >= 'a' && text[0] <= 'z')
+        text[0] = static_cast<char>(text[0] - 'a' + 'A');
+    return text;
+}
 
 RectifierChain usualChain(SimRectifier kind, const Job& job)
 {
@@ -267,17 +273,17 @@ std::vector<ConsequenceRow> chainRows(const Job& job, const ChainRun* run)
     } else {
         if (job.found.topology == Topology::Unregulated && job.need.target)
             all.push_back(outputRow(job, *run));
-        const auto part_name = [&](const std::string& part) {
-            return upperFirst(chainPartName(input->chain, part));
-        };
+        const auto part_name = [&](const std::string& part) { return chainPartTitle(input->chain, part); };
         for (const SimVerdict& verdict : run->result.verdicts) {
             const RowId id = rowOf(verdict.quantity);
-            all.push_back(rows::planRow(id,
-                                        {.value = verdict.planned,
-                                         .limit = verdict.limit,
-                                         .use = verdict.use,
-                                         .verdict = verdict.verdict},
-                                        std::string(formulaOf(id)), {}, part_name(verdict.part)));
+            all.push_back(rows::planRow(
+                id,
+                {.value = verdict.planned,
+                 .limit = verdict.limit,
+                 .use = verdict.use,
+                 .verdict = verdict.verdict,
+                 .fits_to = id == RowId::ChainResistor ? resistor_power_bounds.fits : default_bounds.fits},
+                std::string(formulaOf(id)), {}, part_name(verdict.part)));
             all.back().working = workingOf(all.back(), input->chain);
         }
         for (const SimUnread& unread : run->result.unread) {
