@@ -4,6 +4,7 @@
 #include "ui/found/found_page.h"
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
+#include "ui/rectifier/rectifier_page.h"
 #include "ui/signoff/signoff_page.h"
 #include "ui/ways/ways_page.h"
 
@@ -135,12 +136,17 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     window.showStage(Stage::Plan);
     window.planPage().show(kind);
     window.show();
-    // A simulation, and the ways, arrive when they are done.
+    // A simulation, its tolerances, and the ways arrive when they are done.
     const QDeadlineTimer patience(10000);
-    const auto* ways = window.findChild<ui::WaysPage*>();
+    const auto working = [&window] {
+        const auto* ways = window.findChild<ui::WaysPage*>();
+        const auto* rectifier = window.findChild<ui::RectifierPage*>();
+        return window.session().simulating() || (ways != nullptr && ways->working()) ||
+               (rectifier != nullptr && rectifier->working());
+    };
     do
         QApplication::processEvents(QEventLoop::AllEvents, 20);
-    while ((window.session().simulating() || (ways != nullptr && ways->working())) && !patience.hasExpired());
+    while (working() && !patience.hasExpired());
     photographer.take(window, name);
 }
 

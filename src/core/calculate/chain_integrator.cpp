@@ -171,6 +171,26 @@ SimState ChainIntegrator::periodic(const SimState& start)
                             : "no steady state was found");
 }
 
+std::optional<SimState> ChainIntegrator::periodicNear(SimState start)
+{
+    setPhase(0);
+    repeatSteps({});
+    // Newton's step leaves the square of what it moves.
+    constexpr double enough = 2e-3;
+    constexpr double too_far = 0.5;
+    constexpr int most_rounds = 6;
+    for (int round = 0; round < most_rounds; ++round) {
+        const Shot shot = shoot(start);
+        if (!(shot.largest < too_far))
+            return std::nullopt;
+        for (std::size_t i = 0; i < states(); ++i)
+            start[i] += shot.move[i];
+        if (shot.largest <= enough)
+            return start;
+    }
+    return std::nullopt;
+}
+
 std::unique_ptr<ChainIntegrator> integratorOf(const RectifierChain& chain, const SimProgress& progress)
 {
     auto exact = exactIntegrator(chain, progress);

@@ -88,6 +88,9 @@ public:
     /// The state at a rising zero of the EMF that repeats itself after a cycle: the one that is tended to
     /// from `start`. Throws DocumentError `no_solution` where there is none.
     SimState periodic(const SimState& start);
+    /// The same from a state that is near it, that of a chain a little different: a few millionths of the
+    /// crest beside it. Nothing where it turns out not to be near.
+    std::optional<SimState> periodicNear(SimState start);
 
     double period() const { return m_period_s; }
     double crest() const { return m_crest_v; }

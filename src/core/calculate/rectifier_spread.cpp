@@ -3,6 +3,8 @@
 #include "core/calculate/chain_integrator.h"
 
 #include <algorithm>
+#include <atomic>
+#include <future>
 #include <random>
 
 namespace offshoot {
@@ -42,100 +44,118 @@ void scale(SmoothingSection& section, double share)
     section.l_h *= share;
 }
 
+void widen(ChainSpread& all, const ChainSpread& more)
+{
+    all.without += more.without;
+    if (more.states == 0)
+        return;
+    if (all.states == 0) {
+        const int without = all.without;
+        all = more;
+        all.without = without;
+        return;
+    }
+    all.states += more.states;
+    for (std::size_t i = 0; i < all.places.size(); ++i)
+        all.places[i] = {std::min(all.places[i].trough_v, more.places[i].trough_v),
+                         std::max(all.places[i].crest_v, more.places[i].crest_v)};
+    if (more.low_v < all.low_v) {
+        all.low_v = more.low_v;
+        all.lowest = more.lowest;
+    }
+    if (more.high_v > all.high_v) {
+        all.high_v = more.high_v;
+        all.highest = more.highest;
+    }
+    if (more.ripple_v > all.ripple_v) {
+        all.ripple_v = more.ripple_v;
+        all.roughest = more.roughest;
+    }
+}
+
+/// Every corner that is looked at. They follow each other so that two neighbours differ in one thing only
+/// where that can be: the state of one is near that of the next.
+std::vector<ChainCorner> cornersOf(const RectifierChain& chain)
+{
+    ChainCorner corner;
+    const std::vector<Varied> varied = variedOf(chain, corner);
+    const std::size_t parts = varied.size();
+    const bool each = parts < 7; // two ends of the mains with 2^6
+    const int ends = each ? 1 << (parts + 1) : most_corners;
+    std::mt19937 random(1); // the same chain, the same answer
+    std::vector<ChainCorner> all;
+    for (int k = 0; k < most_states_seen; ++k) {
+        const auto number = static_cast<std::uint32_t>(k);
+        const std::uint32_t bits = each ? number ^ number >> 1U : static_cast<std::uint32_t>(random());
+        const auto share = [&](std::size_t at) {
+            if (k < ends)
+                return (bits >> at & 1U) != 0 ? 1.0 : -1.0;
+            return std::uniform_real_distribution(-1.0, 1.0)(random);
+        };
+        corner.mains = 1 + chain.source.spread * share(parts);
+        for (std::size_t i = 0; i < parts; ++i)
+            *varied[i].at = 1 + varied[i].tolerance * share(i);
+        all.push_back(corner);
+    }
+    return all;
+}
+
+/// Looks at some of the corners, each from the state of the one before.
 class SpreadRun
 {
 public:
-    SpreadRun(const RectifierChain& chain, const SimProgress& progress)
+    explicit SpreadRun(const RectifierChain& chain)
         : m_chain(chain)
-        , m_progress(progress)
-        , m_varied(variedOf(chain, m_corner))
     {}
 
-    ChainSpread run()
+    void see(const ChainCorner& corner)
     {
-        const double spread = m_chain.source.spread;
-        const std::size_t parts = m_varied.size();
-        const bool each = parts < 7; // two ends of the mains with 2^6
-        const int corners = each ? 1 << (parts + 1) : most_corners;
-        std::mt19937 random(1); // the same chain, the same answer
-        for (int k = 0; k < most_states_seen; ++k) {
-            if (m_progress && !m_progress(static_cast<double>(k) / most_states_seen))
-                throw SimCancelled{};
-            const auto bits = each ? static_cast<std::uint32_t>(k) : random();
-            const auto share = [&](std::size_t at) {
-                if (k < corners)
-                    return (bits >> at & 1U) != 0 ? 1.0 : -1.0;
-                return std::uniform_real_distribution(-1.0, 1.0)(random);
-            };
-            m_corner.mains = 1 + spread * share(parts);
-            for (std::size_t i = 0; i < parts; ++i)
-                *m_varied[i].at = 1 + m_varied[i].tolerance * share(i);
-            see();
-        }
-        return std::move(m_out);
-    }
-
-private:
-    void see()
-    {
-        const RectifierChain chain = atCorner(m_chain, m_corner);
+        const RectifierChain chain = atCorner(m_chain, corner);
         const auto integrator = integratorOf(chain, {});
-        std::vector<ChainSpread::Place> places;
+        ChainSpread one;
+        one.states = 1;
         try {
-            SimState x =
-                integrator->periodic(m_warm && !integrator->hasPowerLoad() ? *m_warm : integrator->initial());
-            m_warm = x;
-            integrator->cycle(x, [&places](const SimMoment& m) {
-                if (places.empty())
+            SimState x = start(*integrator, corner);
+            integrator->cycle(x, [&one](const SimMoment& m) {
+                if (one.places.empty())
                     for (const double v : m.place_v)
-                        places.push_back({v, v});
-                for (std::size_t i = 0; i < places.size(); ++i)
-                    places[i] = {std::min(places[i].trough_v, m.place_v[i]),
-                                 std::max(places[i].crest_v, m.place_v[i])};
+                        one.places.push_back({v, v});
+                for (std::size_t i = 0; i < one.places.size(); ++i)
+                    one.places[i] = {std::min(one.places[i].trough_v, m.place_v[i]),
+                                     std::max(one.places[i].crest_v, m.place_v[i])};
             });
         } catch (const DocumentError&) {
             ++m_out.without;
             return;
         }
-        take(places);
+        one.low_v = one.places.back().trough_v;
+        one.high_v = one.places.back().crest_v;
+        one.ripple_v = one.high_v - one.low_v;
+        one.lowest = one.highest = one.roughest = corner;
+        widen(m_out, one);
     }
 
-    void take(const std::vector<ChainSpread::Place>& places)
+    const ChainSpread& result() const { return m_out; }
+
+private:
+    SimState start(ChainIntegrator& integrator, const ChainCorner& corner)
     {
-        const ChainSpread::Place& load = places.back();
-        const double ripple_v = load.crest_v - load.trough_v;
-        if (m_out.states++ == 0) {
-            m_out.places = places;
-            m_out.low_v = load.trough_v;
-            m_out.high_v = load.crest_v;
-            m_out.ripple_v = ripple_v;
-            m_out.lowest = m_out.highest = m_out.roughest = m_corner;
-            return;
+        std::optional<SimState> found;
+        // A load of constant power may tend to another state from elsewhere.
+        if (m_warm && !integrator.hasPowerLoad()) {
+            SimState near = *m_warm;
+            for (double& value : near)
+                value *= corner.mains / m_warm_mains;
+            found = integrator.periodicNear(near);
         }
-        for (std::size_t i = 0; i < places.size(); ++i) {
-            ChainSpread::Place& outermost = m_out.places[i];
-            outermost = {std::min(outermost.trough_v, places[i].trough_v),
-                         std::max(outermost.crest_v, places[i].crest_v)};
-        }
-        if (load.trough_v < m_out.low_v) {
-            m_out.low_v = load.trough_v;
-            m_out.lowest = m_corner;
-        }
-        if (load.crest_v > m_out.high_v) {
-            m_out.high_v = load.crest_v;
-            m_out.highest = m_corner;
-        }
-        if (ripple_v > m_out.ripple_v) {
-            m_out.ripple_v = ripple_v;
-            m_out.roughest = m_corner;
-        }
+        m_warm = found ? *found : integrator.periodic(integrator.initial());
+        m_warm_mains = corner.mains;
+        return *m_warm;
     }
 
     const RectifierChain& m_chain;
-    const SimProgress& m_progress;
-    ChainCorner m_corner;
-    std::vector<Varied> m_varied; ///< into the corner
     std::optional<SimState> m_warm;
+    double m_warm_mains = 1;
     ChainSpread m_out;
 };
 
@@ -156,7 +176,28 @@ RectifierChain atCorner(const RectifierChain& chain, const ChainCorner& corner)
 
 ChainSpread chainSpread(const RectifierChain& chain, const SimProgress& progress)
 {
-    return SpreadRun(chain, progress).run();
+    const std::vector<ChainCorner> corners = cornersOf(chain);
+    const std::size_t half = corners.size() / 2;
+    std::atomic<bool> stopped = false;
+    // Two at a time; the one on this thread asks whether it is still wanted.
+    auto other = std::async(std::launch::async, [&] {
+        SpreadRun run(chain);
+        for (std::size_t k = half; k < corners.size() && !stopped; ++k)
+            run.see(corners[k]);
+        return run.result();
+    });
+    SpreadRun run(chain);
+    for (std::size_t k = 0; k < half && !stopped; ++k) {
+        stopped = progress && !progress(static_cast<double>(k) / static_cast<double>(half));
+        if (!stopped)
+            run.see(corners[k]);
+    }
+    const ChainSpread rest = other.get();
+    if (stopped)
+        throw SimCancelled{};
+    ChainSpread all = run.result();
+    widen(all, rest);
+    return all;
 }
 
 } // namespace offshoot

@@ -23,6 +23,8 @@ class RectifierPage : public WorkspacePage
 
 public:
     RectifierPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    /// Tolerances or the chain as found are still being worked out.
+    bool working() const { return m_runSpread.running() || m_runBefore.running(); }
 
 private:
     void refresh() override;
