@@ -5,27 +5,9 @@
 
 namespace offshoot {
 
-namespace {
-
-/// Nobody said or looked at anything yet: what is inside is not known, nor what stations it has.
-bool nothingKnown(const Supply& supply)
-{
-    if (!supply.topology_assumed)
-        return false;
-    Supply blank;
-    blank.name = supply.name;
-    blank.topology = supply.topology;
-    blank.topology_assumed = true;
-    return supply == blank;
-}
-
-} // namespace
-
 std::vector<Station> powerPath(const Supply& supply)
 {
     using enum Station;
-    if (nothingKnown(supply))
-        return {Inlet, Converter, Load};
     if (supply.topology == Topology::SealedModule)
         return {Inlet, Fuse, Converter, Smoothing, Cable, Load};
     if (supply.dcFed())
@@ -69,8 +51,6 @@ std::string_view stationName(Station station, const Supply& supply)
         return "Feed";
     if (station == Station::InputRectifier && bearsLowMains(supply.topology))
         return "Rectifier";
-    if (station == Station::Converter && nothingKnown(supply))
-        return "Supply";
     if (station == Station::Converter && isLinear(supply.topology))
         return "Regulator";
     if (supply.topology == Topology::SealedModule) {

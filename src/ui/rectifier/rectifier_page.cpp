@@ -61,7 +61,6 @@ std::string shapeOf(const RectifierChain& chain)
 RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
     , m_ribbon(new RibbonPicture(look))
-    , m_corners(caption({}))
     , m_waves(new WavePicture(look))
     , m_fields(new QVBoxLayout)
     , m_form(nullptr)
@@ -102,6 +101,7 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     });
     connect(&m_runSpread, &RectifierRun::spread, this, [this](const ChainSpread& spread) {
         m_spread = spread;
+        m_spreadFor = m_spreadOf; // of outdated runs nothing comes in
         showRibbon();
     });
     RectifierPage::follow();
@@ -113,16 +113,11 @@ QWidget* RectifierPage::pictureSide()
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(m_look.px(3));
-    m_corners->setObjectName(u"chainCorners"_s);
-    constexpr int lines = 2; // of a label that wraps no layout below a row knows the height
-    m_corners->setMinimumHeight(lines * QFontMetrics(m_look.caption()).lineSpacing() + m_look.px(2));
-    m_corners->setAlignment(Qt::AlignTop);
     m_problem->setProperty("role", u"problem"_s);
     m_problem->setWordWrap(true);
     m_problem->hide();
     column->addWidget(m_ribbon, 1);
     column->addWidget(m_problem);
-    column->addWidget(m_corners);
     auto* keys = caption(tr("C L R put in · Del out · Shift+← → move · ↑ ↓ value"));
     keys->setWordWrap(false);
     keys->setMinimumWidth(1);
@@ -133,6 +128,7 @@ QWidget* RectifierPage::pictureSide()
 void RectifierPage::choose(int part)
 {
     m_ribbon->choose(part);
+    m_problem->hide(); // what was refused was elsewhere
     rebuildFields();
     m_dropper->follow(chosenSection());
     showWaves();
@@ -647,7 +643,6 @@ void RectifierPage::showRibbon()
     const RectifierChain* chain = plannedChain(job);
     if (chain == nullptr) {
         m_parts.clear();
-        m_corners->clear();
         return m_ribbon->show({});
     }
     std::vector<ChainPart> parts = chainPartsOf(job, m_session.chainRun());
@@ -673,9 +668,9 @@ void RectifierPage::showRibbon()
     const auto links = static_cast<std::size_t>(std::ranges::count(shown.parts, true, &ChainPart::in_line));
     if (m_shown && m_shown->result.places.size() == links + 1)
         shown.places = m_shown->result.places;
-    m_corners->setText(m_spread && m_spread->places.size() == links + 1
-                           ? qs(spreadSentence(*chain, *m_spread))
-                           : tr("At the ends of the tolerances: working it out…"));
+    const bool known = m_spread && m_spread->places.size() == links + 1;
+    shown.corners = known ? qs(spreadSentence(*m_spreadFor, *m_spread))
+                          : tr("At the ends of the tolerances: working it out…");
     m_ribbon->show(std::move(shown));
 }
 

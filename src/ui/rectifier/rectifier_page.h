@@ -72,7 +72,6 @@ private:
     QString figuresHtml() const;
 
     RibbonPicture* m_ribbon;
-    QLabel* m_corners;
     WavePicture* m_waves;
     QVBoxLayout* m_fields;
     QFormLayout* m_form;
@@ -86,10 +85,11 @@ private:
     std::optional<ChainRun> m_shown; ///< stays until the next one comes in
     std::optional<RectifierChain> m_shownBefore;
     std::optional<SteadyResult> m_before;
-    std::optional<ChainSpread> m_spread;      ///< stays until the next one comes in
-    std::optional<RectifierChain> m_spreadOf; ///< what the latest was started for
-    std::vector<ChainPart> m_parts;           ///< as shown last
-    double m_share = 0;                       ///< of the run under way
+    std::optional<ChainSpread> m_spread;       ///< stays until the next one comes in
+    std::optional<RectifierChain> m_spreadOf;  ///< what the latest was started for
+    std::optional<RectifierChain> m_spreadFor; ///< and what came in is of
+    std::vector<ChainPart> m_parts;            ///< as shown last
+    double m_share = 0;                        ///< of the run under way
     int m_fieldsOf = -1;
     std::string m_fieldsShape; ///< kinds the fields were made for
 };

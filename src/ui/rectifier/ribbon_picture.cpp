@@ -25,7 +25,8 @@ namespace {
 constexpr double axisWide = 54;
 constexpr double topHigh = 40; ///< for the line that says how it is read, and the places' figures
 constexpr double thingHigh = 48;
-constexpr double wordsHigh = 74; ///< name, value, and two lines of its limit
+constexpr double wordsHigh = 74;   ///< name, value, and two lines of its limit
+constexpr double cornersHigh = 34; ///< two lines below all of it
 constexpr double gapRadius = 9;
 constexpr double outFar = 70;     ///< from where they stand: let go there, a part is out
 constexpr double meantFar = 6;    ///< a press that moved less chooses
@@ -64,7 +65,7 @@ RibbonPicture::RibbonPicture(Look& look, QWidget* parent)
     setObjectName(u"chainRibbon"_s);
     setAccessibleName(tr("From the rectifier to the load, part by part"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(360), look.px(260));
+    setMinimumSize(look.px(360), look.px(290));
 }
 
 void RibbonPicture::show(RibbonShown shown)
@@ -81,7 +82,7 @@ void RibbonPicture::choose(int part)
         const ChainPart& shown = m_shown.parts[static_cast<std::size_t>(m_chosen)];
         words = inWords(shown);
     }
-    setAccessibleDescription(words);
+    setAccessibleDescription(words + u' ' + m_shown.corners);
     update();
 }
 
@@ -94,7 +95,7 @@ double RibbonPicture::slot() const
 
 double RibbonPicture::middleOf(int part) const { return m_look.px(axisWide) + slot() * (part + 0.5); }
 
-double RibbonPicture::stand() const { return height() - m_look.px(wordsHigh); }
+double RibbonPicture::stand() const { return height() - m_look.px(wordsHigh + cornersHigh); }
 
 QRectF RibbonPicture::thingBox(int part) const
 {
@@ -198,6 +199,10 @@ void RibbonPicture::paintEvent(QPaintEvent* /*event*/)
         return paintSentence(painter, rect(), tr("Start a chain beside this: then every part stands here."),
                              m_look);
     paintText(painter, QRectF(0, 0, width(), m_look.px(18)), m_shown.reading, m_look.caption(), c.softInk);
+    painter.setFont(m_look.font(11));
+    painter.setPen(c.softInk);
+    painter.drawText(QRectF(0, height() - m_look.px(cornersHigh - 4), width(), m_look.px(cornersHigh - 4)),
+                     Qt::TextWordWrap, m_shown.corners);
     const Axes scale = axes();
     paintRibbon(painter, scale);
     paintFound(painter, scale);

@@ -23,6 +23,7 @@ struct RibbonShown
     std::vector<SimFigures> before = {}; ///< as found, where that differs
     std::optional<ChainSpread> spread = {};
     std::optional<Target> window = {}; ///< of an unregulated supply
+    QString corners = {};              ///< the worst of the tolerances
     QString reading = {};              ///< how the picture is read
     double running = -1;               ///< share of a run under way
 };

@@ -89,7 +89,7 @@ std::string cornerText(const RectifierChain& chain, const ChainCorner& corner)
         add("upper", corner.upper);
         add("lower", corner.lower);
     }
-    for (std::size_t i = 0; i < corner.sections.size(); ++i)
+    for (std::size_t i = 0; i < std::min(corner.sections.size(), chain.filter.size()); ++i)
         add(chainPartName(chain, std::to_string(i)), corner.sections[i]);
     std::string text;
     for (const auto& [by, which] : groups)
