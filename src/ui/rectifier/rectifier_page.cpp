@@ -118,10 +118,6 @@ QWidget* RectifierPage::pictureSide()
     m_problem->hide();
     column->addWidget(m_ribbon, 1);
     column->addWidget(m_problem);
-    auto* keys = caption(tr("C L R put in · Del out · Shift+← → move · ↑ ↓ value"));
-    keys->setWordWrap(false);
-    keys->setMinimumWidth(1);
-    column->addWidget(keys);
     return side;
 }
 

@@ -26,7 +26,7 @@ constexpr double axisWide = 54;
 constexpr double topHigh = 40; ///< for the line that says how it is read, and the places' figures
 constexpr double thingHigh = 48;
 constexpr double wordsHigh = 74;   ///< name, value, and two lines of its limit
-constexpr double cornersHigh = 34; ///< two lines below all of it
+constexpr double cornersHigh = 50; ///< two lines below all of it, and the keys
 constexpr double gapRadius = 9;
 constexpr double outFar = 70;     ///< from where they stand: let go there, a part is out
 constexpr double meantFar = 6;    ///< a press that moved less chooses
@@ -201,8 +201,10 @@ void RibbonPicture::paintEvent(QPaintEvent* /*event*/)
     paintText(painter, QRectF(0, 0, width(), m_look.px(18)), m_shown.reading, m_look.caption(), c.softInk);
     painter.setFont(m_look.font(11));
     painter.setPen(c.softInk);
-    painter.drawText(QRectF(0, height() - m_look.px(cornersHigh - 4), width(), m_look.px(cornersHigh - 4)),
+    painter.drawText(QRectF(0, height() - m_look.px(cornersHigh - 4), width(), m_look.px(cornersHigh - 20)),
                      Qt::TextWordWrap, m_shown.corners);
+    paintText(painter, QRectF(0, height() - m_look.px(16), width(), m_look.px(16)),
+              tr("C L R put in · Del out · Shift+← → move · ↑ ↓ value"), m_look.font(11), c.softInk);
     const Axes scale = axes();
     paintRibbon(painter, scale);
     paintFound(painter, scale);
