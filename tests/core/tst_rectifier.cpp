@@ -310,6 +310,11 @@ private Q_SLOTS:
         // What was read instead of the usual 20 % counts.
         chain.filter[0].tolerance = 0.5;
         QVERIFY(chainSpread(chain, {}).ripple_v > 1.2 * none.ripple_v);
+        // Nothing that stores: nothing to begin from either.
+        const ChainSpread bare = chainSpread(bridge({}, {.resistance_ohm = 47}).chain, {});
+        QCOMPARE(bare.states, 216);
+        QNEAR(bare.low_v, 0, 0, 1e-9);
+        QNEAR(bare.high_v, (std::numbers::sqrt2 * 24 * 1.1 - 1.6) * 47 / 47.66, 1e-4);
         // A power load that no source can feed at low mains still gives the others.
         RectifierChain weak = bridge({capacitor(2e-3)}, {.power_w = 40, .v_min_v = 10}).chain;
         weak.source.r_ohm = 2.5;

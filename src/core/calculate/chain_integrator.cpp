@@ -175,6 +175,8 @@ std::optional<SimState> ChainIntegrator::periodicNear(SimState start)
 {
     setPhase(0);
     repeatSteps({});
+    if (states() == 0)
+        return start;
     // Newton's step leaves the square of what it moves.
     constexpr double enough = 2e-3;
     constexpr double too_far = 0.5;

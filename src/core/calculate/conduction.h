@@ -2,7 +2,8 @@
 // matrix, x' = M·x with sine, cosine and one among the states, and its exact advance by e^(M·h).
 //
 // Steps are halvings of a thirty-second of a cycle, so that a switching is met by halving:
-// e^(M·h) of every step is made once, e^(2·X) − 1 = 2·D + D² with D = e^X − 1, from a series of the least.
+// e^(M·h) of every step is made once by scaling and squaring (Moler and Van Loan 2003), as
+// e^(2·X) − 1 = 2·D + D² with D = e^X − 1 from a series of the least step.
 #pragma once
 
 #include "core/calculate/chain_integrator.h"
@@ -47,8 +48,8 @@ struct ChainStates
     std::array<bool, most_states> is_voltage{};
     std::size_t nodes = 1;            ///< from the rectifier to the load
     std::vector<std::size_t> node_of; ///< of each section: where it begins
-    std::vector<std::size_t>
-        of_section; ///< a capacitor's or choke's state; capacitors without ESR at one node share one
+    /// A capacitor's or choke's state; capacitors without ESR at one node share one.
+    std::vector<std::size_t> of_section;
     std::vector<double> stiff_f;            ///< at each node: capacitance without ESR
     std::array<std::size_t, 2> of_source{}; ///< of the source's inductance
     std::vector<const SimLoad*> loads;      ///< the taps, then the load
@@ -72,7 +73,6 @@ public:
     Conduction(const RectifierChain& chain, const ChainStates& states, const ConductionKey& key);
 
     const ConductionKey& key() const { return m_key; }
-    const LinearMap& rate() const { return m_rate; }
     const LinearMap& advance(int level) const { return m_advance[static_cast<std::size_t>(level)]; }
 
     /// What keeps it this state while it is positive: the current of a path that conducts, what a path that

@@ -1,6 +1,6 @@
 #include "core/calculate/rectifier.h"
 
-#include "core/calculate/chain_integrator.h"
+#include "core/calculate/rectifier_trace.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,23 +14,6 @@ constexpr double charged = 0.95;
 /// A diode conducts while it carries more than this share of its peak.
 constexpr double conducting = 1e-3;
 
-DocumentError noSolution(const std::string& path, const std::string& message)
-{
-    return DocumentError(ErrorCode::NoSolution, path, message);
-}
-
-/// Names of the capacitors in the order of a moment's nodes.
-std::vector<std::string> nodeNames(const RectifierChain& chain)
-{
-    std::vector<std::string> names;
-    if (chain.rectifier.kind == SimRectifier::Doubler)
-        names = {"upper", "lower"};
-    for (std::size_t i = 0; i < chain.filter.size(); ++i)
-        if (chain.filter[i].kind == SmoothingKind::C)
-            names.push_back(std::to_string(i));
-    return names;
-}
-
 const SmoothingSection& capacitorOf(const RectifierChain& chain, const std::string& node)
 {
     if (node == "upper")
@@ -38,228 +21,6 @@ const SmoothingSection& capacitorOf(const RectifierChain& chain, const std::stri
     if (node == "lower")
         return *chain.rectifier.lower;
     return chain.filter[std::stoul(node)];
-}
-
-std::vector<std::int64_t> seriesSections(const RectifierChain& chain)
-{
-    std::vector<std::int64_t> sections;
-    for (std::size_t i = 0; i < chain.filter.size(); ++i)
-        if (chain.filter[i].kind != SmoothingKind::C)
-            sections.push_back(static_cast<std::int64_t>(i));
-    return sections;
-}
-
-/// How far the parabola through three even moments rises above the middle one; 0 where its crest is not
-/// between them.
-double crestAbove(double a, double middle, double b)
-{
-    const double slope = (b - a) / 2;
-    const double bend = a - 2 * middle + b;
-    return bend < 0 && std::abs(slope) < -bend ? -slope * slope / (2 * bend) : 0;
-}
-
-/// A function of time given at the integrator's moments: mean, rms and extremes; by Simpson's rule and on
-/// parabolas where a stretch has its middle.
-class Trace
-{
-public:
-    explicit Trace(const std::vector<SimMoment>& moments)
-        : m_moments(moments)
-    {}
-
-    template <class Value>
-    double mean(Value value) const
-    {
-        double sum = 0;
-        double before = value(m_moments.front());
-        for (std::size_t k = 1; k < m_moments.size(); ++k) {
-            double here = value(m_moments[k]);
-            double from_s = m_moments[k - 1].t_s;
-            double middle = (before + here) / 2;
-            if (m_moments[k].middle) {
-                middle = here;
-                here = value(m_moments[++k]);
-            }
-            sum += (before + 4 * middle + here) / 6 * (m_moments[k].t_s - from_s);
-            before = here;
-        }
-        const double span = m_moments.back().t_s - m_moments.front().t_s;
-        return span > 0 ? sum / span : value(m_moments.front());
-    }
-    template <class Value>
-    double rms(Value value) const
-    {
-        return std::sqrt(mean([&](const SimMoment& m) { return value(m) * value(m); }));
-    }
-    template <class Value>
-    double most(Value value) const
-    {
-        double highest = value(m_moments.front());
-        for (std::size_t k = 1; k < m_moments.size(); ++k) {
-            const double here = value(m_moments[k]);
-            highest = std::max(highest, here);
-            if (m_moments[k].middle)
-                highest = std::max(highest,
-                                   here + crestAbove(value(m_moments[k - 1]), here, value(m_moments[k + 1])));
-        }
-        return highest;
-    }
-    template <class Value>
-    SimFigures figures(Value value) const
-    {
-        SimFigures out{};
-        out.v_mean_v = mean(value);
-        out.v_max_v = most(value);
-        out.v_min_v = -most([&](const SimMoment& m) { return -value(m); });
-        out.ripple_pp_v = out.v_max_v - out.v_min_v;
-        out.ripple_rms_v = rms([&](const SimMoment& m) { return value(m) - out.v_mean_v; });
-        return out;
-    }
-    /// Share of the time with the value above a level, crossings taken on straight lines.
-    template <class Value>
-    double shareAbove(double level, Value value) const
-    {
-        double sum = 0;
-        for (std::size_t k = 1; k < m_moments.size(); ++k) {
-            const double a = value(m_moments[k - 1]) - level;
-            const double b = value(m_moments[k]) - level;
-            const double h = m_moments[k].t_s - m_moments[k - 1].t_s;
-            if (a > 0 && b > 0)
-                sum += h;
-            else if (a > 0 || b > 0)
-                sum += h * std::max(a, b) / (std::abs(a) + std::abs(b));
-        }
-        return sum / (m_moments.back().t_s - m_moments.front().t_s);
-    }
-
-private:
-    const std::vector<SimMoment>& m_moments;
-};
-
-/// The largest of a current that is seen moment by moment, and when: on the parabola through three moments
-/// where the highest of them is the middle of a stretch; otherwise the highest moment, which may lie a step
-/// beside the crest in time.
-class Peak
-{
-public:
-    void see(const SimMoment& moment, double i_a)
-    {
-        const auto& [t0, i0, straight] = m_seen[0];
-        const auto& [t1, i1, middle] = m_seen[1];
-        if (m_count > 0 && i1 >= i_a && i1 > m_highest_a && (m_count == 1 || i1 >= i0)) {
-            m_highest_a = m_most_a = i1;
-            m_at_s = t1;
-            const double a = (t1 - t0) * (t1 - t0) * (i1 - i_a);
-            const double b = (t1 - moment.t_s) * (t1 - moment.t_s) * (i1 - i0);
-            const double c = (t1 - t0) * (i1 - i_a) - (t1 - moment.t_s) * (i1 - i0);
-            const double t = c != 0 ? t1 - 0.5 * (a - b) / c : t1;
-            if (m_count > 1 && t > t0 && t < moment.t_s)
-                m_at_s = t;
-            if (middle)
-                m_most_a += crestAbove(i0, i1, i_a);
-        }
-        m_seen = {m_seen[1], {moment.t_s, i_a, moment.middle}};
-        ++m_count;
-    }
-    double most() const { return std::max(m_most_a, m_seen[1].i_a); }
-    double at() const { return m_seen[1].i_a > m_most_a ? m_seen[1].t_s : m_at_s; }
-
-private:
-    struct Moment
-    {
-        double t_s = 0;
-        double i_a = 0;
-        bool middle = false;
-    };
-    std::array<Moment, 2> m_seen{}; ///< the two before
-    std::int64_t m_count = 0;
-    double m_highest_a = 0; ///< of the moments
-    double m_most_a = 0;
-    double m_at_s = 0;
-};
-
-/// Calls `at` for even times, each with what reads a value of a moment there: on parabolas or straight lines
-/// between the moments.
-template <class At>
-void resample(const std::vector<SimMoment>& moments, std::int64_t points, double step_s, At at)
-{
-    std::size_t k = 0;
-    for (std::int64_t i = 0; i < points; ++i) {
-        const double t = static_cast<double>(i) * step_s;
-        while (k + 2 < moments.size() && moments[k + 1].t_s < t)
-            ++k;
-        const SimMoment& a = moments[k];
-        const SimMoment& b = moments[std::min(k + 1, moments.size() - 1)];
-        const double share = b.t_s > a.t_s ? std::clamp((t - a.t_s) / (b.t_s - a.t_s), 0.0, 1.0) : 0;
-        // Beside a middle a third moment bends the line.
-        const SimMoment* beside = a.middle ? &moments[k - 1] : b.middle ? &moments[k + 2] : nullptr;
-        at(t, [&](const auto& value) {
-            const double from = value(a);
-            const double to = value(b);
-            const double bend = beside == nullptr ? 0
-                                : a.middle        ? value(*beside) - 2 * from + to
-                                                  : from - 2 * to + value(*beside);
-            return from + share * (to - from) - share * (1 - share) / 2 * bend;
-        });
-    }
-}
-
-SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t points, double step_s)
-{
-    SimWaveforms out;
-    resample(moments, points, step_s, [&out](double t_s, const auto& read) {
-        out.t_s.push_back(t_s);
-        out.v_load_v.push_back(read([](const SimMoment& m) { return m.load_v; }));
-        out.i_source_a.push_back(read([](const SimMoment& m) { return m.source_a; }));
-        out.v_source_v.push_back(read([](const SimMoment& m) { return m.e_v; }));
-    });
-    return out;
-}
-
-std::vector<SimTrace> tracesOf(const RectifierChain& chain, const std::vector<SimMoment>& moments,
-                               std::int64_t points, double step_s)
-{
-    using Value = std::function<double(const SimMoment&)>;
-    struct Probe
-    {
-        Value v;
-        Value a;
-    };
-    std::vector<SimTrace> out;
-    std::vector<Probe> probes;
-    const auto add = [&](const std::string& part, Value v, Value a) {
-        out.push_back({part, {}, {}});
-        probes.push_back({std::move(v), std::move(a)});
-    };
-    add(
-        "source", [](const SimMoment& m) { return m.e_v; }, [](const SimMoment& m) { return m.source_a; });
-    add(
-        "rectifier", [](const SimMoment& m) { return m.diode_v[0]; },
-        [](const SimMoment& m) { return m.diode_a[0]; });
-    std::size_t capacitor = chain.rectifier.kind == SimRectifier::Doubler ? 2 : 0;
-    std::size_t link = 0;
-    for (std::size_t i = 0; i < chain.filter.size(); ++i) {
-        if (chain.filter[i].kind == SmoothingKind::C) {
-            add(
-                std::to_string(i), [capacitor](const SimMoment& m) { return m.node_v[capacitor]; },
-                [capacitor](const SimMoment& m) { return m.node_a[capacitor]; });
-            ++capacitor;
-        } else {
-            add(
-                std::to_string(i), [link](const SimMoment& m) { return m.place_v[link + 1]; },
-                [link](const SimMoment& m) { return m.series_a[link]; });
-            ++link;
-        }
-    }
-    add(
-        "load", [](const SimMoment& m) { return m.load_v; }, [](const SimMoment& m) { return m.load_a; });
-    resample(moments, points, step_s, [&](double, const auto& read) {
-        for (std::size_t k = 0; k < out.size(); ++k) {
-            out[k].v_v.push_back(read(probes[k].v));
-            out[k].i_a.push_back(read(probes[k].a));
-        }
-    });
-    return out;
 }
 
 class SteadyReport
@@ -294,7 +55,7 @@ private:
 
     void setNodes()
     {
-        const auto names = nodeNames(m_chain);
+        const auto names = capacitorNames(m_chain);
         for (std::size_t k = 0; k < names.size(); ++k)
             m_out.nodes.push_back({names[k], m_trace.figures([k](const SimMoment& m) { return m.node_v[k]; }),
                                    m_trace.rms([k](const SimMoment& m) { return m.node_a[k]; })});
@@ -365,7 +126,7 @@ private:
     }
 
     const RectifierChain& m_chain;
-    Trace m_trace;
+    CycleTrace m_trace;
     SteadyResult m_out{};
 };
 
@@ -444,18 +205,6 @@ void judge(const RectifierInput& in, SteadyResult& out)
         out.verdict = worse(out.verdict, verdict.verdict);
 }
 
-/// One cycle of the periodic state.
-std::vector<SimMoment> periodicCycle(ChainIntegrator& run, const SimState& start, SimState& at)
-{
-    at = run.periodic(start);
-    std::vector<SimMoment> cycle;
-    constexpr std::size_t many = 256;
-    cycle.reserve(many);
-    SimState x = at;
-    run.cycle(x, [&cycle](const SimMoment& m) { cycle.push_back(m); });
-    return cycle;
-}
-
 /// A hot rectifier switched on at the crest with every capacitor empty: the largest diode current of two
 /// cycles.
 double hotPeak(const RectifierChain& chain, const SimProgress& progress)
@@ -468,7 +217,7 @@ double hotPeak(const RectifierChain& chain, const SimProgress& progress)
             (*capacitor)->v0_v = 0;
     const auto run = integratorOf(empty, progress);
     run->setPhase(std::numbers::pi / 2);
-    std::array<Peak, 2> peaks;
+    std::array<CurrentPeak, 2> peaks;
     SimState x = run->initial();
     run->integrate(x, 0, 2 * run->period(), [&peaks](const SimMoment& m) {
         for (std::size_t k = 0; k < 2; ++k)
@@ -505,7 +254,7 @@ public:
     {
         for (const std::int64_t section : m_sections)
             m_out.start.series.push_back({section, 0});
-        for (const std::string& name : nodeNames(chain))
+        for (const std::string& name : capacitorNames(chain))
             m_out.nodes.push_back({name, 0});
         constexpr std::size_t many = 8192;
         m_load.reserve(many);
@@ -584,8 +333,8 @@ private:
 
     const RectifierChain& m_chain;
     bool m_keep;
-    Peak m_source_a;
-    std::array<Peak, 2> m_diode_a;
+    CurrentPeak m_source_a;
+    std::array<CurrentPeak, 2> m_diode_a;
     std::vector<std::int64_t> m_sections;
     struct Amps
     {
@@ -608,126 +357,13 @@ StartResult simulateStart(const RectifierInput& in, const SimProgress& progress)
     StartWatch watch(in.chain, in.points.has_value());
     SimState x = run->initial();
     run->integrate(x, 0, *in.t_end_s, [&watch](const SimMoment& m) { watch.see(m); });
-    run->setShare(0.8, 1);
+    const auto steady = integratorOf(in.chain, progress); // the surge's currents are no measure for it
+    steady->setShare(0.8, 1);
     SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(*run, run->initial(), at);
-    const double v_final_v = Trace(cycle).mean([](const SimMoment& m) { return m.load_v; });
+    const std::vector<SimMoment> cycle = periodicCycle(*steady, steady->initial(), at);
+    const double v_final_v = CycleTrace(cycle).mean([](const SimMoment& m) { return m.load_v; });
     return watch.finish(v_final_v, in.points, *in.t_end_s);
 }
-
-/// The steady mean at a node against the dropping resistor: it falls as R grows.
-class Dropper
-{
-public:
-    Dropper(const DropperInput& in, const SimProgress& progress)
-        : m_in(in)
-        , m_progress(progress)
-        , m_chain(in.chain)
-    {
-        if (in.node)
-            m_node = nodeOf(*in.node);
-        m_sections = seriesSections(in.chain);
-        m_series = static_cast<std::size_t>(std::ranges::find(m_sections, in.place) - m_sections.begin());
-    }
-
-    DropperResult run()
-    {
-        constexpr double least_ohm = 1e-3;
-        constexpr double most_ohm = 1e9;
-        double low = std::log(least_ohm);
-        double high = std::log(most_ohm);
-        double at_low = meanAt(least_ohm) - m_in.v_target_v;
-        if (std::abs(at_low) <= tolerance())
-            return result(least_ohm);
-        double at_high = meanAt(most_ohm) - m_in.v_target_v;
-        if (at_low < 0 || at_high > 0)
-            throw noSolution("/v_target_v", at_low < 0 ? "more than there is without a resistor"
-                                                       : "less than the largest resistor leaves");
-        // Regula falsi after Illinois, on the logarithm; a halving now and then keeps it honest.
-        constexpr int most_rounds = 80;
-        for (int round = 0; round < most_rounds; ++round) {
-            const bool halve = round % 3 == 0;
-            const double u = halve ? (low + high) / 2
-                                   : std::clamp(low + (high - low) * at_low / (at_low - at_high), low, high);
-            const auto mean = tryMean(std::exp(u));
-            if (!mean)
-                break;
-            const double value = *mean - m_in.v_target_v;
-            const bool narrow = high - low < 1e-12; // nearer than a simulated mean can tell apart
-            if (std::abs(value) <= (narrow ? grain() : tolerance()))
-                return result(std::exp(u));
-            if (narrow)
-                break;
-            if (value > 0) {
-                low = u;
-                at_low = value;
-                at_high *= halve ? 1 : 0.5;
-            } else {
-                high = u;
-                at_high = value;
-                at_low *= halve ? 1 : 0.5;
-            }
-        }
-        throw noSolution("/v_target_v", "the voltage jumps over the target: the load collapses there");
-    }
-
-private:
-    double tolerance() const { return 2e-6 * m_in.v_target_v; }
-    double grain() const { return 1e-4 * m_in.v_target_v; }
-
-    std::size_t nodeOf(std::int64_t section) const
-    {
-        const auto names = nodeNames(m_chain);
-        return static_cast<std::size_t>(std::ranges::find(names, std::to_string(section)) - names.begin());
-    }
-
-    /// Nothing where a power load can neither stay up nor fall.
-    std::optional<double> tryMean(double r_ohm)
-    {
-        try {
-            return meanAt(r_ohm);
-        } catch (const DocumentError&) {
-            return std::nullopt;
-        }
-    }
-
-    double meanAt(double r_ohm)
-    {
-        m_chain.filter[static_cast<std::size_t>(m_in.place)].r_ohm = r_ohm;
-        const auto run = integratorOf(m_chain, m_progress);
-        // A power load may tend to another state from elsewhere: then every run starts at the beginning.
-        const bool warm = m_warm && !run->hasPowerLoad();
-        m_cycle = periodicCycle(*run, warm ? *m_warm : run->initial(), m_at);
-        m_warm = m_at;
-        return Trace(m_cycle).mean(
-            [this](const SimMoment& m) { return m_node ? m.node_v[*m_node] : m.load_v; });
-    }
-
-    DropperResult result(double r_ohm)
-    {
-        DropperResult out{};
-        const Trace trace(m_cycle);
-        out.r_ohm = r_ohm;
-        out.v_v = trace.mean([this](const SimMoment& m) { return m_node ? m.node_v[*m_node] : m.load_v; });
-        out.i_rms_a = trace.rms([this](const SimMoment& m) { return m.series_a[m_series]; });
-        out.power_w = out.i_rms_a * out.i_rms_a * r_ohm;
-        out.power_verdict = judgeUse(useOf(out.power_w, m_in.power_rated_w), resistor_power_bounds);
-        const SimFigures load = trace.figures([](const SimMoment& m) { return m.load_v; });
-        out.load_v = load.v_mean_v;
-        out.load_ripple_pp_v = load.ripple_pp_v;
-        return out;
-    }
-
-    const DropperInput& m_in;
-    const SimProgress& m_progress;
-    RectifierChain m_chain;
-    std::optional<std::size_t> m_node;
-    std::vector<std::int64_t> m_sections;
-    std::size_t m_series;
-    std::optional<SimState> m_warm;
-    SimState m_at{};
-    std::vector<SimMoment> m_cycle;
-};
 
 } // namespace
 
@@ -742,12 +378,5 @@ RectifierResult rectifierSimulate(const RectifierInput& in, const SimProgress& p
 }
 
 RectifierResult rectifierSimulate(const RectifierInput& in) { return rectifierSimulate(in, {}); }
-
-DropperResult rectifierDropper(const DropperInput& in, const SimProgress& progress)
-{
-    return Dropper(in, progress).run();
-}
-
-DropperResult rectifierDropper(const DropperInput& in) { return rectifierDropper(in, {}); }
 
 } // namespace offshoot

@@ -1,6 +1,6 @@
 #include "core/calculate/rectifier_spread.h"
 
-#include "core/calculate/chain_integrator.h"
+#include "core/calculate/rectifier_trace.h"
 
 #include <algorithm>
 #include <atomic>
@@ -116,14 +116,12 @@ public:
         one.states = 1;
         try {
             SimState x = start(*integrator, corner);
-            integrator->cycle(x, [&one](const SimMoment& m) {
-                if (one.places.empty())
-                    for (const double v : m.place_v)
-                        one.places.push_back({v, v});
-                for (std::size_t i = 0; i < one.places.size(); ++i)
-                    one.places[i] = {std::min(one.places[i].trough_v, m.place_v[i]),
-                                     std::max(one.places[i].crest_v, m.place_v[i])};
-            });
+            const std::vector<SimMoment> cycle = cycleFrom(*integrator, x);
+            const CycleTrace trace(cycle);
+            for (std::size_t k = 0; k < cycle.front().place_v.size(); ++k) {
+                const auto v = [k](const SimMoment& m) { return m.place_v[k]; };
+                one.places.push_back({trace.least(v), trace.most(v)});
+            }
         } catch (const DocumentError&) {
             ++m_out.without;
             return;
