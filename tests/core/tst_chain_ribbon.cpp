@@ -5,6 +5,7 @@
 #include "support/support.h"
 
 #include <algorithm>
+#include <numbers>
 #include <numeric>
 
 using namespace offshoot;
@@ -23,7 +24,8 @@ private Q_SLOTS:
         job.plan.chain = chain;
         const auto run = chainRunOf(job);
         QVERIFY(run.has_value());
-        const auto all = chainPartsOf(job, &*run);
+        const ChainRibbon ribbon = chainRibbon(job, &*run);
+        const auto& all = ribbon.parts;
         QCOMPARE(all.size(), chain.filter.size() + 3);
         QCOMPARE(all.front().thing, ChainThing::Source);
         QCOMPARE(all.back().thing, ChainThing::Load);
@@ -34,6 +36,10 @@ private Q_SLOTS:
             place += part.in_line ? 1U : 0U;
         }
         QCOMPARE(run->result.places.size(), place + 1);
+        QCOMPARE(ribbon.places, place + 1);
+        QVERIFY(ribbon.window.has_value());
+        QNEAR(ribbon.unloaded_v, std::numbers::sqrt2 * chain.source.v_rms_v);
+        QVERIFY(chainRibbon(Job{}, nullptr).parts.empty());
         // Each shows its own limit: the choke what was said that it bears, a row of the consequences too.
         const ChainPart& choke = all[3];
         QCOMPARE(choke.thing, ChainThing::Choke);
@@ -45,7 +51,7 @@ private Q_SLOTS:
         // Of another chain than the job's nothing is said about limits.
         chain.filter[0].c_f *= 2;
         job.plan.chain = chain;
-        for (const ChainPart& part : chainPartsOf(job, &*run))
+        for (const ChainPart& part : chainRibbon(job, &*run).parts)
             QVERIFY(!part.limit);
     }
 
@@ -56,7 +62,7 @@ private Q_SLOTS:
         const Job job = readJob(sourceFile("data/jobs/barograph-amplifier.offshoot"));
         const auto run = chainRunOf(job);
         const SteadyResult& result = run->result;
-        const auto parts = chainPartsOf(job, &*run);
+        const auto parts = chainRibbon(job, &*run).parts;
         QCOMPARE(result.traces.size(), parts.size());
         for (std::size_t k = 0; k < parts.size(); ++k) {
             const SimTrace& trace = result.traces[k];

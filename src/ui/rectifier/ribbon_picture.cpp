@@ -79,7 +79,7 @@ void RibbonPicture::choose(int part)
     m_chosen = std::clamp(part, 0, std::max(0, count() - 1));
     QString words;
     if (count() > 0) {
-        const ChainPart& shown = m_shown.parts[static_cast<std::size_t>(m_chosen)];
+        const ChainPart& shown = partOf(m_chosen);
         words = inWords(shown);
     }
     setAccessibleDescription(words + u' ' + m_shown.corners);
@@ -131,20 +131,19 @@ int RibbonPicture::gapAt(QPointF at) const
 
 Axes RibbonPicture::axes() const
 {
-    AxisRange range{m_shown.unloaded_v, m_shown.unloaded_v};
+    AxisRange range{m_shown.ribbon.unloaded_v, m_shown.ribbon.unloaded_v};
     for (const auto& places : {m_shown.places, m_shown.before})
         for (const SimFigures& place : places) {
             range.include(place.v_min_v);
             range.include(place.v_max_v);
         }
-    if (m_shown.spread)
-        for (const ChainSpread::Place& place : m_shown.spread->places) {
-            range.include(place.trough_v);
-            range.include(place.crest_v);
-        }
-    if (m_shown.window) {
-        range.include(m_shown.window->min_v);
-        range.include(m_shown.window->max_v);
+    for (const ChainSpread::Place& place : m_shown.spread) {
+        range.include(place.trough_v);
+        range.include(place.crest_v);
+    }
+    if (m_shown.ribbon.window) {
+        range.include(m_shown.ribbon.window->min_v);
+        range.include(m_shown.ribbon.window->max_v);
     }
     range.widen(0.08, 1);
     const double top = m_look.px(topHigh);
@@ -163,11 +162,8 @@ std::vector<RibbonPicture::Edge> RibbonPicture::edges(const std::vector<SimFigur
     };
     const double from = middleOf(1);
     const double to = middleOf(count() - 1) + slot() / 2;
-    std::size_t links = 0;
-    for (const ChainPart& part : m_shown.parts)
-        links += part.in_line ? 1U : 0U;
     add(from, 0);
-    if (links + 1 != places.size()) {
+    if (places.size() != m_shown.ribbon.places) {
         // Another chain: its places one after the other, each as long as the next.
         const double each = (to - from) / static_cast<double>(places.size());
         for (std::size_t k = 0; k + 1 < places.size(); ++k) {
@@ -177,7 +173,7 @@ std::vector<RibbonPicture::Edge> RibbonPicture::edges(const std::vector<SimFigur
         }
     } else {
         for (int part = firstSection; part < count(); ++part) {
-            const ChainPart& shown = m_shown.parts[static_cast<std::size_t>(part)];
+            const ChainPart& shown = partOf(part);
             if (!shown.in_line)
                 continue;
             add(middleOf(part) - slot() / 4, shown.place);
@@ -212,7 +208,7 @@ void RibbonPicture::paintEvent(QPaintEvent* /*event*/)
     paintPlaces(painter, scale);
     for (int part = 0; part < count(); ++part)
         if (!(m_dragging && m_drag == Drag::Thing && part == m_chosen))
-            paintPart(painter, part);
+            paintPart(painter, scale, part);
     for (int part = 1; part + 1 < count(); ++part)
         paintGap(painter, part);
     if (m_dragging && m_drag == Drag::Thing) {
@@ -252,9 +248,9 @@ void RibbonPicture::paintRibbon(QPainter& painter, const Axes& axes) const
         return paintSentence(painter, axes.box().toRect(),
                              m_shown.running >= 0 ? tr("Simulating…") : tr("Not simulated."), m_look);
     painter.setPen(Qt::NoPen);
-    if (m_shown.spread && m_shown.spread->places.size() == m_shown.places.size()) {
+    if (m_shown.spread.size() == m_shown.places.size()) {
         std::vector<SimFigures> outer;
-        for (const ChainSpread::Place& place : m_shown.spread->places)
+        for (const ChainSpread::Place& place : m_shown.spread)
             outer.push_back({place.trough_v, place.crest_v, place.trough_v, 0, 0});
         QColor pale = c.ribbon;
         pale.setAlphaF(0.45F);
@@ -265,8 +261,8 @@ void RibbonPicture::paintRibbon(QPainter& painter, const Axes& axes) const
     painter.drawPath(area(band));
     // From the crest there would be without a load to what stands behind the rectifier.
     const double left = m_look.px(axisWide);
-    QPainterPath crest(QPointF(left, axes.y(m_shown.unloaded_v)));
-    crest.lineTo(middleOf(0), axes.y(m_shown.unloaded_v));
+    QPainterPath crest(QPointF(left, axes.y(m_shown.ribbon.unloaded_v)));
+    crest.lineTo(middleOf(0), axes.y(m_shown.ribbon.unloaded_v));
     leadTo(crest, {middleOf(1), axes.y(band.front().high_v)});
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.softInk, 1, Qt::DotLine));
@@ -276,8 +272,8 @@ void RibbonPicture::paintRibbon(QPainter& painter, const Axes& axes) const
         leadTo(mean, {edge.x, axes.y(edge.mean_v)});
     painter.setPen(QPen(c.planned, 2.4));
     painter.drawPath(mean);
-    paintText(painter, QRectF(left + 4, axes.y(m_shown.unloaded_v) + 2, slot() * 2, m_look.px(16)),
-              tr("unloaded %1").arg(volts(m_shown.unloaded_v)), m_look.caption(), c.softInk);
+    paintText(painter, QRectF(left + 4, axes.y(m_shown.ribbon.unloaded_v) + 2, slot() * 2, m_look.px(16)),
+              tr("unloaded %1").arg(volts(m_shown.ribbon.unloaded_v)), m_look.caption(), c.softInk);
 }
 
 void RibbonPicture::paintFound(QPainter& painter, const Axes& axes) const
@@ -301,20 +297,20 @@ void RibbonPicture::paintFound(QPainter& painter, const Axes& axes) const
     const QString text = tr("found %1").arg(volts(last.mean_v));
     const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(text) + 4;
     double under_v = last.low_v;
-    if (m_shown.window)
-        under_v = std::min(under_v, m_shown.window->min_v);
+    if (m_shown.ribbon.window)
+        under_v = std::min(under_v, m_shown.ribbon.window->min_v);
     paintText(painter, QRectF(last.x - wide - 2, axes.y(under_v) + 2, wide, m_look.px(16)), text,
               m_look.caption(), colour, Qt::AlignRight | Qt::AlignVCenter);
 }
 
 void RibbonPicture::paintWindow(QPainter& painter, const Axes& axes) const
 {
-    if (!m_shown.window)
+    if (!m_shown.ribbon.window)
         return;
     const Colours& c = m_look.colours();
     const double x = middleOf(count() - 1);
-    const QRectF box(QPointF(x - slot() * 0.4, axes.y(m_shown.window->max_v)),
-                     QPointF(x + slot() * 0.46, axes.y(m_shown.window->min_v)));
+    const QRectF box(QPointF(x - slot() * 0.4, axes.y(m_shown.ribbon.window->max_v)),
+                     QPointF(x + slot() * 0.46, axes.y(m_shown.ribbon.window->min_v)));
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.fits, 1.4, Qt::DashLine));
     painter.drawRect(box);
@@ -326,17 +322,17 @@ void RibbonPicture::paintPlaces(QPainter& painter, const Axes& axes) const
     const Colours& c = m_look.colours();
     std::size_t next = 0;
     for (int part = 1; part < count() && next < m_shown.places.size(); ++part) {
-        const ChainPart& shown = m_shown.parts[static_cast<std::size_t>(part)];
+        const ChainPart& shown = partOf(part);
         const bool stands = shown.thing == ChainThing::Can || shown.thing == ChainThing::Load;
         if (!stands || shown.place < next)
             continue;
         next = shown.place + 1;
         const SimFigures& v = m_shown.places[shown.place];
         double top_v = v.v_max_v;
-        if (m_shown.spread && shown.place < m_shown.spread->places.size())
-            top_v = m_shown.spread->places[shown.place].crest_v;
-        if (m_shown.window && shown.thing == ChainThing::Load)
-            top_v = std::max(top_v, m_shown.window->max_v);
+        if (shown.place < m_shown.spread.size())
+            top_v = m_shown.spread[shown.place].crest_v;
+        if (m_shown.ribbon.window && shown.thing == ChainThing::Load)
+            top_v = std::max(top_v, m_shown.ribbon.window->max_v);
         const double wide = std::max<double>(slot(), m_look.px(92));
         double left = std::min(middleOf(part) - wide / 2, width() - wide - 2);
         const double y = std::max<double>(m_look.px(18), axes.y(top_v) - m_look.px(36));
@@ -365,7 +361,7 @@ void RibbonPicture::paintGap(QPainter& painter, int part) const
 void RibbonPicture::paintThing(QPainter& painter, int part, const QRectF& box) const
 {
     Sketch sketch(painter, box, m_look);
-    switch (m_shown.parts[static_cast<std::size_t>(part)].thing) {
+    switch (partOf(part).thing) {
     case ChainThing::Source:
         sketch.iron({60, 38}, 66, 46);
         break;
@@ -393,10 +389,10 @@ void RibbonPicture::paintThing(QPainter& painter, int part, const QRectF& box) c
     }
 }
 
-void RibbonPicture::paintPart(QPainter& painter, int part) const
+void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) const
 {
     const Colours& c = m_look.colours();
-    const ChainPart& shown = m_shown.parts[static_cast<std::size_t>(part)];
+    const ChainPart& shown = partOf(part);
     const double x = middleOf(part);
     const QRectF slotBox(x - slot() / 2 + 2, stand() - m_look.px(thingHigh + 6), slot() - 4,
                          m_look.px(thingHigh + wordsHigh + 5));
@@ -405,12 +401,10 @@ void RibbonPicture::paintPart(QPainter& painter, int part) const
         painter.setBrush(c.selection);
         painter.drawRoundedRect(slotBox, 5, 5);
     }
-    const std::vector<Edge> band = edges(m_shown.places);
-    if (!band.empty() && part > 0) {
-        const Axes scale = axes();
-        const double low_v = m_shown.places[shown.place].v_min_v;
+    if (part > 0 && shown.place < m_shown.places.size()) {
         painter.setPen(QPen(c.softInk, 1, Qt::DotLine));
-        painter.drawLine(QPointF(x, scale.y(low_v) + 2), QPointF(x, slotBox.top()));
+        painter.drawLine(QPointF(x, axes.y(m_shown.places[shown.place].v_min_v) + 2),
+                         QPointF(x, slotBox.top()));
     }
     paintThing(painter, part, thingBox(part));
     const auto line = [&](double down, double high, const QString& text, const QFont& font,
@@ -554,7 +548,7 @@ bool RibbonPicture::event(QEvent* event)
     if (gap >= 0)
         QToolTip::showText(help->globalPos(), tr("Put a part in here"), this);
     else if (part >= 0 && help->pos().y() > stand() - m_look.px(thingHigh)) {
-        QToolTip::showText(help->globalPos(), inWords(m_shown.parts[static_cast<std::size_t>(part)]), this);
+        QToolTip::showText(help->globalPos(), inWords(partOf(part)), this);
     } else {
         QToolTip::hideText();
     }

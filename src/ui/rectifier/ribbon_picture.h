@@ -17,15 +17,13 @@ inline constexpr int firstSection = 2;
 /// What is shown of a chain.
 struct RibbonShown
 {
-    std::vector<ChainPart> parts = {};
-    double unloaded_v = 0; ///< crest at the nominal mains
-    std::vector<SimFigures> places = {};
-    std::vector<SimFigures> before = {}; ///< as found, where that differs
-    std::optional<ChainSpread> spread = {};
-    std::optional<Target> window = {}; ///< of an unregulated supply
-    QString corners = {};              ///< the worst of the tolerances
-    QString reading = {};              ///< how the picture is read
-    double running = -1;               ///< share of a run under way
+    ChainRibbon ribbon = {};
+    std::vector<SimFigures> places = {};         ///< one for each place of the ribbon; empty before a run
+    std::vector<SimFigures> before = {};         ///< as found, where that differs
+    std::vector<ChainSpread::Place> spread = {}; ///< the outermost of the tolerances
+    QString corners = {};                        ///< the worst of them, in words
+    QString reading = {};                        ///< how the picture is read
+    double running = -1;                         ///< share of a run under way
 };
 
 class RibbonPicture : public QWidget
@@ -59,7 +57,8 @@ protected:
     void keyPressEvent(QKeyEvent* event) override;
 
 private:
-    int count() const { return static_cast<int>(m_shown.parts.size()); }
+    const ChainPart& partOf(int part) const { return m_shown.ribbon.parts[static_cast<std::size_t>(part)]; }
+    int count() const { return static_cast<int>(m_shown.ribbon.parts.size()); }
     bool isSection(int part) const { return part >= firstSection && part + 1 < count(); }
     double slot() const;
     double middleOf(int part) const;
@@ -81,7 +80,7 @@ private:
     void paintFound(QPainter& painter, const Axes& axes) const;
     void paintPlaces(QPainter& painter, const Axes& axes) const;
     void paintWindow(QPainter& painter, const Axes& axes) const;
-    void paintPart(QPainter& painter, int part) const;
+    void paintPart(QPainter& painter, const Axes& axes, int part) const;
     void paintThing(QPainter& painter, int part, const QRectF& box) const;
     void paintGap(QPainter& painter, int part) const;
     void choosePutIn(int part, QPoint where);

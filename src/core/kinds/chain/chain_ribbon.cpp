@@ -186,10 +186,17 @@ private:
 
 } // namespace
 
-std::vector<ChainPart> chainPartsOf(const Job& job, const ChainRun* run)
+ChainRibbon chainRibbon(const Job& job, const ChainRun* run)
 {
     const RectifierChain* chain = plannedChain(job);
-    return chain != nullptr ? Parts(*chain, job, run).run() : std::vector<ChainPart>{};
+    if (chain == nullptr)
+        return {};
+    ChainRibbon ribbon{.parts = Parts(*chain, job, run).run(),
+                       .unloaded_v = chain->noLoadVolts() / (1 + chain->source.spread)};
+    ribbon.places = ribbon.parts.back().place + 1;
+    if (job.found.topology == Topology::Unregulated)
+        ribbon.window = unitTarget(job);
+    return ribbon;
 }
 
 std::string spreadSentence(const RectifierChain& chain, const ChainSpread& spread)

@@ -25,8 +25,15 @@ struct ChainPart
     std::string flow = {};                    ///< what flows there: "70 mA"
 };
 
-/// Source, rectifier, the sections, the load. Limits only where `run` is of the job's chain as it is.
-std::vector<ChainPart> chainPartsOf(const Job& job, const ChainRun* run);
+struct ChainRibbon
+{
+    std::vector<ChainPart> parts = {}; ///< source, rectifier, the sections, the load
+    std::size_t places = 0;
+    double unloaded_v = 0;             ///< crest at the nominal mains
+    std::optional<Target> window = {}; ///< what the load asks of a supply that does not regulate
+};
+/// Empty without a chain. Limits and flows only where `run` is of the job's chain as it is.
+ChainRibbon chainRibbon(const Job& job, const ChainRun* run);
 
 /// "Lowest 224 V: mains −10 %, C1 −20 %, L1 +20 %. Highest 277 V: ..."
 std::string spreadSentence(const RectifierChain& chain, const ChainSpread& spread);
