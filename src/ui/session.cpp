@@ -1,5 +1,6 @@
 #include "ui/session.h"
 
+#include "core/supply/power_path.h"
 #include "ui/look.h"
 #include "ui/photos.h"
 
@@ -83,6 +84,8 @@ void JobSession::opened()
         append({.id = "", .time_s = 0, .kind = LogKind::Opened});
     noteModel();
     m_unsaved = false;
+    if (nothingKnown(m_job.found))
+        m_selected = Station::Inlet; // of what is inside nobody knows whether it is there
 }
 
 void JobSession::refresh()

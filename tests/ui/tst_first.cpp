@@ -46,6 +46,30 @@ private Q_SLOTS:
         other.find<QLineEdit>(u"Voltage"_s);
     }
 
+    /// A supply that nobody has looked at is one box between mains and load, which opens to what is assumed
+    /// of it; what is seen of it takes its place.
+    void closedBox()
+    {
+        Driver d(JobStore::untitled());
+        d.stage(2);
+        auto* path = d.find<QWidget>(u"powerPath"_s);
+        const auto click = [&](double share) {
+            QTest::mouseClick(path, Qt::LeftButton, {}, {int(share * path->width()), path->height() / 4});
+            return d.window->session().selected();
+        };
+        QCOMPARE(click(0.95), Station::Load);
+        QCOMPARE(click(0.15), Station::Inlet);
+        const QImage closed = path->grab().toImage();
+        QCOMPARE(click(0.6), Station::Fuse); // the first inside, wherever the box is met
+        QVERIFY(path->grab().toImage() != closed);
+        QVERIFY(click(0.7) > Station::Reservoir);
+        d.window->foundPage().showTab(ui::FoundTab::Identity); // a station shows its form
+        d.find<QAbstractButton>(u"outline_sealed_adapter"_s)->click();
+        QVERIFY(std::ranges::find(d.evaluation().path, Station::Reservoir) == d.evaluation().path.end());
+        QCOMPARE(click(0.15), Station::Inlet);
+        QVERIFY(path->grab().toImage() != closed);
+    }
+
     /// By keys alone: an outline, then looks until one kind is left; the path follows, and it is assumed
     /// until somebody says so.
     void foundOut()

@@ -26,11 +26,18 @@ bool drawsPower(const RectifierChain& chain)
     return draws(chain.load) || std::ranges::any_of(chain.tap_loads, draws, &TapLoad::load);
 }
 
+/// Whether the second half of a cycle is the first over again.
+bool repeatsByHalves(const RectifierChain& chain)
+{
+    return chain.rectifier.kind == SimRectifier::Bridge || chain.rectifier.kind == SimRectifier::FullWaveCt;
+}
+
 } // namespace
 
 ChainIntegrator::ChainIntegrator(const RectifierChain& chain, const SimProgress& progress)
     : m_progress(progress)
     , m_period_s(1 / chain.source.f_hz)
+    , m_lap_s(repeatsByHalves(chain) ? m_period_s / 2 : m_period_s)
     , m_crest_v(std::numbers::sqrt2 * chain.source.v_rms_v)
     , m_has_power_load(drawsPower(chain))
 {}
@@ -45,6 +52,23 @@ void ChainIntegrator::count()
         if (!m_progress(m_share_from + (m_share_to - m_share_from) * share))
             throw SimCancelled{};
     }
+}
+
+void ChainIntegrator::lap(SimState& x, const Seen& seen, std::vector<SimState>* derivative)
+{
+    run(x, m_lap_s, seen, derivative);
+    const auto halves = sourceStates();
+    if (m_lap_s == m_period_s || !halves)
+        return;
+    const auto exchange = [first = halves->front(), second = halves->back()](SimState& state) {
+        if (first == second)
+            state[first] = -state[first];
+        else
+            std::swap(state[first], state[second]);
+    };
+    exchange(x);
+    if (derivative != nullptr)
+        std::ranges::for_each(*derivative, exchange);
 }
 
 SimState ChainIntegrator::followed(SimState x)
@@ -72,7 +96,7 @@ ChainIntegrator::Shot ChainIntegrator::shoot(const SimState& x)
     for (std::size_t i = 0; i < n; ++i)
         derivative[i][i] = 1;
     Shot shot{x, {}, 0, 0, 0, {}};
-    cycle(shot.reached, {}, &derivative);
+    lap(shot.reached, {}, &derivative);
     shot.steps_s = stepsTaken();
     const auto size = static_cast<Eigen::Index>(n);
     const auto scale_of = [this](std::size_t state) {
@@ -95,7 +119,7 @@ ChainIntegrator::Shot ChainIntegrator::shoot(const SimState& x)
         return shot;
     }
     if (m_has_power_load)
-        shot.growth = kept.eigenvalues().cwiseAbs().maxCoeff();
+        shot.growth = std::pow(kept.eigenvalues().cwiseAbs().maxCoeff(), m_period_s / m_lap_s);
     for (std::size_t i = 0; i < n; ++i) {
         shot.move[i] = solved(static_cast<Eigen::Index>(i));
         shot.largest = std::max(shot.largest, std::abs(shot.move[i]) / scale_of(i));
@@ -128,7 +152,7 @@ SimState ChainIntegrator::periodic(const SimState& start)
     constexpr int most_run_cycles = 64;
     constexpr int most_rounds = 400;
     for (int round = 0; round < most_rounds; ++round) {
-        // Steps chosen anew for each cycle leave a grain that Newton's method cannot get below.
+        // Steps chosen anew for each lap leave a grain that Newton's method cannot get below.
         constexpr double grain = 1e-4;
         if (!same_steps && shot.largest <= grain) {
             same_steps = true;

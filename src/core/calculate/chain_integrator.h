@@ -81,10 +81,10 @@ public:
     virtual void integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                            std::vector<SimState>* derivative = nullptr) = 0;
     /// One cycle from a rising zero of the EMF; after periodic() in the steps that led there.
-    virtual void cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative = nullptr)
-    {
-        integrate(x, 0, period(), seen, derivative);
-    }
+    void cycle(SimState& x, const Seen& seen) { run(x, m_period_s, seen, nullptr); }
+    /// The shortest stretch after which the chain stands before the same again: half a cycle where the halves
+    /// of the source are alike, with what they carry exchanged at its end; else a cycle.
+    void lap(SimState& x, const Seen& seen, std::vector<SimState>* derivative = nullptr);
     /// The state at a rising zero of the EMF that repeats itself after a cycle: the one that is tended to
     /// from `start`. Throws DocumentError `no_solution` where there is none.
     SimState periodic(const SimState& start);
@@ -107,20 +107,27 @@ protected:
     void count();
     /// The largest current seen so far.
     virtual double mostAmps() const = 0;
-    /// The steps of the last cycle with a derivative, where they are chosen by error.
+    /// From a rising zero of the EMF to t1, in repeated steps where there are any.
+    virtual void run(SimState& x, double t1_s, const Seen& seen, std::vector<SimState>* derivative)
+    {
+        integrate(x, 0, t1_s, seen, derivative);
+    }
+    /// The steps of the last lap with a derivative, where they are chosen by error.
     virtual std::vector<double> stepsTaken() const { return {}; }
-    /// From now on a cycle repeats these steps; or chooses its own again, without any.
+    /// From now on laps repeat these steps; or choose their own again, without any.
     virtual void repeatSteps(std::vector<double> /*steps_s*/) {}
+    /// The states of the source's inductance: of each half, or the same for both; nothing without.
+    virtual std::optional<std::array<std::size_t, 2>> sourceStates() const = 0;
 
 private:
     /// The state some cycles later, near enough for shooting.
     SimState followed(SimState x);
-    /// One cycle from x, and Newton's step to the x that repeats itself.
+    /// One lap from x, and Newton's step to the x that repeats itself.
     struct Shot
     {
         SimState reached;
         SimState move;
-        double moved;   ///< largest change in the cycle, as a share of what is usual here
+        double moved;   ///< largest change in the lap, as a share of what is usual here
         double largest; ///< largest change of Newton's step, likewise
         double growth;  ///< of the deviation a cycle damps least, with a power load: Floquet's multiplier
         std::vector<double> steps_s;
@@ -130,6 +137,7 @@ private:
 
     SimProgress m_progress;
     double m_period_s = 0;
+    double m_lap_s = 0;
     double m_crest_v = 0;
     bool m_has_power_load = false;
     std::int64_t m_steps = 0;

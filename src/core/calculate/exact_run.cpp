@@ -44,6 +44,10 @@ public:
 
 protected:
     double mostAmps() const override { return m_most_a; }
+    std::optional<std::array<std::size_t, 2>> sourceStates() const override
+    {
+        return m_states.of_source[0] == ChainStates::none ? std::nullopt : std::optional(m_states.of_source);
+    }
 
 private:
     const Conduction& conduction(const ConductionKey& key);
@@ -233,7 +237,7 @@ void ExactRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen
         see(*now, state, t0_s, seen);
     Conduction::Checks from = now->checks(state);
     std::int64_t at = 0;
-    constexpr int first = 5; // after a switching
+    constexpr int first = 3; // after a switching
     int level = first;
     int met_from = -1; // the level at which a bound was passed that is being met by halves
     while (at < end) {
@@ -254,7 +258,10 @@ void ExactRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen
         }
         const double t_s = t0_s + static_cast<double>(at + step) * least_s;
         const bool meeting = met_from >= 0 && trial != Trial::Passed;
-        if (seen && (!meeting || level <= met_from + seen_halves)) {
+        // A bound is passed in the shortest step: what jumps there is seen from both sides, from within each.
+        if (seen && trial == Trial::Passed)
+            see(*now, state, t_s - h_s, seen);
+        else if (seen && (!meeting || level <= met_from + seen_halves)) {
             if (level < finest) {
                 LinearState between;
                 multiply(now->advance(level + 1), state, between);
@@ -271,6 +278,8 @@ void ExactRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen
         if (trial == Trial::Passed) {
             now = &switched(*now, state);
             settle(*now, state);
+            if (seen)
+                see(*now, state, t_s, seen);
             from = now->checks(state);
             level = first;
             met_from = -1;

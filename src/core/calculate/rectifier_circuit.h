@@ -23,6 +23,11 @@ public:
     double crest() const;
     /// Whether the state of that place is a voltage; else a current.
     bool isVoltage(std::size_t state) const { return m_is_voltage[state]; }
+    /// Of the source's inductance: of each half, or the same for both; nothing without.
+    std::optional<std::array<std::size_t, 2>> sourceStates() const
+    {
+        return m_chain.source.l_h ? std::optional(m_source_state) : std::nullopt;
+    }
     /// Phase of the source at t = 0.
     void setPhase(double phase_rad) { m_phase_rad = phase_rad; }
 

@@ -115,10 +115,9 @@ public:
         ChainSpread one;
         one.states = 1;
         try {
-            SimState x = start(*integrator, corner);
-            const std::vector<SimMoment> cycle = cycleFrom(*integrator, x);
-            const CycleTrace trace(cycle);
-            for (std::size_t k = 0; k < cycle.front().place_v.size(); ++k) {
+            const std::vector<SimMoment> lap = lapFrom(*integrator, start(*integrator, corner));
+            const CycleTrace trace(lap);
+            for (std::size_t k = 0; k < lap.front().place_v.size(); ++k) {
                 const auto v = [k](const SimMoment& m) { return m.place_v[k]; };
                 one.places.push_back({trace.least(v), trace.most(v)});
             }

@@ -139,20 +139,22 @@ std::vector<SimTrace> tracesOf(const RectifierChain& chain, const std::vector<Si
     return out;
 }
 
-std::vector<SimMoment> cycleFrom(ChainIntegrator& run, SimState& x)
+std::vector<SimMoment> lapFrom(ChainIntegrator& run, SimState x)
 {
-    std::vector<SimMoment> cycle;
+    std::vector<SimMoment> lap;
     constexpr std::size_t many = 256;
-    cycle.reserve(many);
-    run.cycle(x, [&cycle](const SimMoment& m) { cycle.push_back(m); });
-    return cycle;
+    lap.reserve(many);
+    run.lap(x, [&lap](const SimMoment& m) { lap.push_back(m); });
+    return lap;
 }
 
 std::vector<SimMoment> periodicCycle(ChainIntegrator& run, const SimState& start, SimState& at)
 {
     at = run.periodic(start);
     SimState x = at;
-    return cycleFrom(run, x);
+    std::vector<SimMoment> cycle;
+    run.cycle(x, [&cycle](const SimMoment& m) { cycle.push_back(m); });
+    return cycle;
 }
 
 } // namespace offshoot

@@ -130,7 +130,7 @@ std::vector<SimTrace> tracesOf(const RectifierChain& chain, const std::vector<Si
 
 /// One cycle of the periodic state that is tended to from `start`; `at` becomes its beginning.
 std::vector<SimMoment> periodicCycle(ChainIntegrator& run, const SimState& start, SimState& at);
-/// One cycle from `x`, which becomes its end.
-std::vector<SimMoment> cycleFrom(ChainIntegrator& run, SimState& x);
+/// One lap from a state that repeats itself: everything a cycle shows behind the rectifier.
+std::vector<SimMoment> lapFrom(ChainIntegrator& run, SimState x);
 
 } // namespace offshoot

@@ -148,7 +148,7 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         m_path_most_a = m_path_seen_a;
     m_path_seen_a = 0;
     begin(x, t0_s, seen);
-    m_cycle_s.clear();
+    m_taken_s.clear();
     double t = t0_s;
     double h = longest / 20;
     while (t < t1_s - shortest) {
@@ -175,27 +175,28 @@ void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
         m_path_seen_a = std::max({m_path_seen_a, std::abs(m_path_a[0]), std::abs(m_path_a[1])});
         m_has_slope = error <= 1;
         if (derivative != nullptr)
-            m_cycle_s.push_back(h);
+            m_taken_s.push_back(h);
         h *= std::clamp(0.9 / std::cbrt(std::max(error, 1e-6)), 0.4, 2.0);
         h = std::max(h, shortest);
     }
 }
 
-void SimRun::cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative)
+void SimRun::run(SimState& x, double t1_s, const Seen& seen, std::vector<SimState>* derivative)
 {
     if (m_repeated_s.empty()) {
-        integrate(x, 0, period(), seen, derivative);
+        integrate(x, 0, t1_s, seen, derivative);
         return;
     }
     begin(x, 0, seen);
     double t = 0;
-    for (const double h : m_repeated_s) {
+    const double shortest = period() * shortest_step_share;
+    for (std::size_t k = 0; t < t1_s - shortest; k = (k + 1) % m_repeated_s.size()) {
         SimState next{};
         double error = 0;
         count();
-        if (!step(x, t, h, next, error, derivative))
+        if (!step(x, t, m_repeated_s[k], next, error, derivative))
             throw unsolved();
-        t += h;
+        t += m_repeated_s[k];
         take(x, next, t, seen, derivative);
     }
 }

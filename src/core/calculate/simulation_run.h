@@ -21,11 +21,15 @@ public:
     void setPhase(double phase_rad) override { m_circuit.setPhase(phase_rad); }
     void integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                    std::vector<SimState>* derivative = nullptr) override;
-    void cycle(SimState& x, const Seen& seen, std::vector<SimState>* derivative = nullptr) override;
 
 protected:
+    void run(SimState& x, double t1_s, const Seen& seen, std::vector<SimState>* derivative) override;
     double mostAmps() const override { return m_most_a; }
-    std::vector<double> stepsTaken() const override { return m_cycle_s; }
+    std::optional<std::array<std::size_t, 2>> sourceStates() const override
+    {
+        return m_circuit.sourceStates();
+    }
+    std::vector<double> stepsTaken() const override { return m_taken_s; }
     void repeatSteps(std::vector<double> steps_s) override { m_repeated_s = std::move(steps_s); }
 
 private:
@@ -42,8 +46,8 @@ private:
     SimState m_slope{}; ///< dx/dt at the end of the last step
     bool m_has_slope = false;
     SimMoment m_moment{};
-    std::vector<double> m_cycle_s;    ///< steps of the last cycle with a derivative
-    std::vector<double> m_repeated_s; ///< a cycle repeats those, if any
+    std::vector<double> m_taken_s;    ///< steps of the last stretch with a derivative
+    std::vector<double> m_repeated_s; ///< those of a lap, if laps repeat any
     unsigned m_paths_on = 0;
     std::array<double, 2> m_path_a{}; ///< currents of the paths at the end of the last step
     double m_path_seen_a = 0;         ///< the largest of this integration

@@ -1,6 +1,7 @@
 #include "core/evaluate/walk_view.h"
 
 #include "core/evaluate/unread.h"
+#include "core/supply/power_path.h"
 #include "core/values/format.h"
 
 #include <algorithm>
@@ -15,6 +16,7 @@ public:
     WalkMaker(const Job& job, const Evaluation& evaluation)
         : m_job(job)
         , m_unread(unreadOf(job, evaluation))
+        , m_nothing_judged(evaluation.consequences.rows.empty())
     {}
 
     WalkView run()
@@ -58,9 +60,12 @@ private:
             return made;
         }
         const std::string_view why = infoOf(*figure.part).why;
-        made.worth = why.empty() || figure.quantity == Quantity::Temperature
-                         ? "decides nothing: it may stay unread"
-                         : std::string(why);
+        if (why.empty() && m_nothing_judged)
+            made.worth = "what it decides shows once Need says what is wanted";
+        else
+            made.worth = why.empty() || figure.quantity == Quantity::Temperature
+                             ? "decides nothing: it may stay unread"
+                             : std::string(why);
         return made;
     }
 
@@ -78,8 +83,11 @@ private:
         return nullptr;
     }
 
-    static std::string summary(const std::vector<WalkStop>& stops)
+    std::string summary(const std::vector<WalkStop>& stops) const
     {
+        if (nothingKnown(m_job.found))
+            return "Walked as a " + phrase(m_job.found.topology) +
+                   ", which is assumed: What is it? finds out first.";
         const auto open = std::ranges::count_if(stops, &WalkStop::open);
         std::string matters;
         for (const WalkStop& stop : stops)
@@ -87,6 +95,8 @@ private:
                 matters += (matters.empty() ? "" : ", ") + stop.name;
         if (open == 0)
             return "Everything on the board was read.";
+        if (m_nothing_judged)
+            return "What is still open shows its worth once Need says what is wanted.";
         if (matters.empty())
             return "What is still open decides nothing: it may stay so.";
         return "Still to read, and it matters: " + matters + ".";
@@ -94,6 +104,7 @@ private:
 
     Job m_job; ///< its members are compared by where they stand
     std::vector<Unread> m_unread;
+    bool m_nothing_judged; ///< without a need there is no limit to hold anything against
 };
 
 } // namespace

@@ -23,6 +23,17 @@ std::vector<Station> powerPath(const Supply& supply)
             Smoothing, Cable, Load};
 }
 
+bool nothingKnown(const Supply& supply)
+{
+    if (!supply.topology_assumed)
+        return false;
+    Supply blank;
+    blank.name = supply.name;
+    blank.topology = supply.topology;
+    blank.topology_assumed = true;
+    return supply == blank;
+}
+
 Station spokenFor(const std::vector<Station>& path, Station station)
 {
     if (station == Station::Feedback || std::ranges::find(path, station) != path.end())

@@ -11,6 +11,8 @@ namespace offshoot {
 
 /// From where the energy comes in to the load; the feedback stands beside it and is not among them.
 std::vector<Station> powerPath(const Supply& supply);
+/// Whether nobody has said or looked at anything: the kind is assumed, and so are its stations.
+bool nothingKnown(const Supply& supply);
 /// The station of a path that speaks for one which is not on it: the nearest before it, else the first.
 Station spokenFor(const std::vector<Station>& path, Station station);
 /// Whether its output is fed back over parts that anybody can see.

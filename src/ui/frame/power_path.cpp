@@ -56,7 +56,10 @@ PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
     setObjectName(u"powerPath"_s);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Power path"));
-    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+    connect(&session, &JobSession::changed, this, [this] {
+        m_opened = m_opened && nothingKnown(m_session.job().found);
+        update();
+    });
     connect(&session, &JobSession::selectionChanged, this, [this] {
         setAccessibleDescription(tr("%1 selected").arg(qs(view(m_session.selected()).name)));
         update();
@@ -103,12 +106,17 @@ const StationView& PowerPath::view(Station station) const
     return m_session.evaluation().stations.at(static_cast<std::size_t>(station));
 }
 
+bool PowerPath::closed() const { return !m_opened && nothingKnown(m_session.job().found); }
+
 std::vector<PowerPath::Column> PowerPath::columns() const
 {
     std::vector<std::vector<Station>> sets;
     const std::vector<Station>& path = m_session.evaluation().path;
-    for (const Station station : path)
-        sets.push_back({station});
+    if (closed())
+        sets = {{path.front()}, {path.begin() + 1, path.end() - 1}, {path.back()}};
+    else
+        for (const Station station : path)
+            sets.push_back({station});
     const double widthPx = width() - m_look.px(namesW) - m_look.px(10);
     for (const auto& all : groups()) {
         if (widthPx / static_cast<double>(sets.size()) >= m_look.px(leastColumn))
@@ -163,10 +171,10 @@ QRectF PowerPath::feedbackBox() const
 
 double PowerPath::thickness(double watts) const
 {
-    double most = 1e-9;
+    double most = 0;
     for (const StationView& v : m_session.evaluation().stations)
         most = std::max(most, v.power_w + v.loss_w);
-    return m_look.px(ribbonH) * std::clamp(watts / most, 0.35, 1.0);
+    return m_look.px(ribbonH) * (most > 0 ? std::clamp(watts / most, 0.35, 1.0) : 1);
 }
 
 bool PowerPath::selected(const Column& column) const
@@ -282,6 +290,17 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
         return QRectF(box.left() + 4, m_look.px(y), box.width() - 8, m_look.px(h));
     };
     QString name = qs(v.name);
+    if (column.stations.size() > 1 && closed()) {
+        paintText(painter, row(nameY, 20), tr("Supply"), m_look.font(13, true), c.ink, Qt::AlignCenter);
+        paintText(painter, row(foundY + 8, 20), tr("not looked at yet"), m_look.font(13), c.found,
+                  Qt::AlignCenter);
+        painter.setPen(QPen(c.softInk, 1.4, Qt::DashLine));
+        painter.setBrush(Qt::NoBrush);
+        const double wide = std::min<double>(box.width(), m_look.px(220));
+        painter.drawRoundedRect(
+            QRectF(box.center().x() - wide / 2, m_look.px(ribbonY) - 5, wide, m_look.px(ribbonH) + 10), 4, 4);
+        return;
+    }
     if (column.stations.size() > 1)
         name = qs(view(column.stations.front()).name) + u" +%1"_s.arg(column.stations.size() - 1);
     paintText(painter, row(nameY, 20), name, m_look.font(13, true), c.ink, Qt::AlignCenter, Qt::ElideMiddle);
@@ -304,7 +323,7 @@ void PowerPath::paintColumn(QPainter& painter, const Column& column) const
 
 void PowerPath::paintFeedback(QPainter& painter, const std::vector<Column>& all) const
 {
-    if (!hasFeedback(m_session.job().found))
+    if (closed() || !hasFeedback(m_session.job().found))
         return;
     const Colours& c = m_look.colours();
     double from = 0;
@@ -529,11 +548,11 @@ void PowerPath::paintEvent(QPaintEvent* /*event*/)
 
 std::optional<Station> PowerPath::stationAt(QPointF position) const
 {
-    if (hasFeedback(m_session.job().found) && feedbackBox().contains(position))
+    if (!closed() && hasFeedback(m_session.job().found) && feedbackBox().contains(position))
         return Station::Feedback;
     for (const Column& column : columns())
         if (column.box.contains(position) && position.y() < m_look.px(pathH))
-            return column.shown->station;
+            return closed() ? column.stations.front() : column.shown->station;
     return std::nullopt;
 }
 
@@ -542,8 +561,18 @@ void PowerPath::mousePressEvent(QMouseEvent* event)
     for (std::size_t rail = 1; rail < m_session.evaluation().rails.size(); ++rail)
         if (laneBox(rail).contains(event->position()))
             return m_session.select(Station::Smoothing, rail);
-    if (const auto station = stationAt(event->position()))
-        m_session.select(*station);
+    const auto station = stationAt(event->position());
+    if (!station)
+        return;
+    open(*station);
+    m_session.select(*station);
+}
+
+void PowerPath::open(Station station)
+{
+    const std::vector<Station>& path = m_session.evaluation().path;
+    m_opened = m_opened || (closed() && station != path.front() && station != path.back());
+    update();
 }
 
 void PowerPath::keyPressEvent(QKeyEvent* event)
@@ -556,6 +585,7 @@ void PowerPath::keyPressEvent(QKeyEvent* event)
     if (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left) {
         const std::ptrdiff_t next =
             std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
+        open(order[static_cast<std::size_t>(next)]);
         m_session.select(order[static_cast<std::size_t>(next)]);
         return;
     }
@@ -588,6 +618,14 @@ bool PowerPath::event(QEvent* event)
     const auto station = stationAt(help->pos());
     if (!station) {
         QToolTip::hideText();
+        return true;
+    }
+    const std::vector<Station>& path = m_session.evaluation().path;
+    if (closed() && *station != path.front() && *station != path.back()) {
+        QToolTip::showText(help->globalPos(),
+                           tr("Not looked at yet: What is it?, under Found, finds out with "
+                              "you. A click shows what is assumed of it."),
+                           this);
         return true;
     }
     const StationView& v = view(*station);

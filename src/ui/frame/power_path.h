@@ -39,6 +39,10 @@ private:
         Verdict verdict;
     };
     std::vector<Column> columns() const;
+    /// A supply that nobody has looked at is one box between mains and load, until it is opened.
+    bool closed() const;
+    /// Opens it at that station, unless it stands outside.
+    void open(Station station);
     const StationView& view(Station station) const;
     QRectF feedbackBox() const;
     std::optional<Station> stationAt(QPointF position) const;
@@ -61,6 +65,7 @@ private:
 
     JobSession& m_session;
     Look& m_look;
+    bool m_opened = false; ///< the closed box
 };
 
 } // namespace offshoot::ui

@@ -33,7 +33,6 @@ void SourcePicture::show(const std::optional<RegulatorReplaceInput>& input,
 {
     m_input = input;
     m_result = result;
-    m_sentence = sentence;
     if (m_input) {
         m_most_v = m_input->source.open_v * (1 + m_input->source.spread) * 1.15;
         if (m_input->module.in_max_v)
@@ -112,7 +111,8 @@ void SourcePicture::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     if (!m_input || !m_result)
-        return paintSentence(painter, rect(), m_sentence, m_look);
+        return paintSentence(painter, rect(), tr("Here stands the source's band beside what a module takes."),
+                             m_look);
     const Colours& c = m_look.colours();
     paintModule(painter, m_look.px(82));
     if (m_result->before)

@@ -35,7 +35,6 @@ private:
     Look& m_look;
     std::optional<RegulatorReplaceInput> m_input;
     std::optional<RegulatorReplaceResult> m_result;
-    QString m_sentence;
     double m_most_v = 1;
 };
 

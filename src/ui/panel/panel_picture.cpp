@@ -122,7 +122,7 @@ void PanelPicture::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     if (!m_panel)
-        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
+        return paintSentence(painter, rect(), tr("Here stands the front, to scale."), m_look);
     const Colours& c = m_look.colours();
     painter.setPen(QPen(c.ink, 2));
     painter.setBrush(Qt::NoBrush);

@@ -37,6 +37,8 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
     auto* stack = new QStackedWidget;
+    QWidget* start = startSide();
+    body().addWidget(start, 1);
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("Part"), tr("In time"), tr("Figures"), tr("Dropper"), tr("Wiring")},
             [stack](int index) { stack->setCurrentIndex(index); });
@@ -49,6 +51,14 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     stack->addWidget(new WiringTab("chain", m_session, m_look));
     column->addWidget(stack, 1);
     body().addWidget(right, 1);
+    // Before there is a chain one is begun.
+    const auto show = [this, start, right] {
+        const bool any = plannedChain(m_session.job()) != nullptr;
+        start->setVisible(!any);
+        right->setVisible(any);
+    };
+    connect(&session, &JobSession::changed, right, show);
+    show();
     offer(m_dropper->options(), tr("dropping resistor"),
           [this](Job& job, int row) { m_dropper->apply(job, row); });
     followRibbon();
@@ -152,7 +162,7 @@ QWidget* RectifierPage::partTab()
     insideLayout->addWidget(m_form);
     insideLayout->addStretch();
     column->addWidget(scrolling(inside), 1);
-    column->addLayout(tools());
+    column->addWidget(tools());
     return box;
 }
 
@@ -167,29 +177,35 @@ QWidget* RectifierPage::figuresTab()
     return scrolling(inside);
 }
 
-QLayout* RectifierPage::tools()
+QWidget* RectifierPage::startSide()
 {
-    auto* column = new QVBoxLayout;
-    column->setSpacing(m_look.px(3));
-    const auto button = [this](QLayout& row, const QString& text, const std::function<void()>& pressed) {
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(caption(tr("What rectifies here? A chain begins with the usual parts behind it; each "
+                                 "is then changed to what stands there.")));
+    for (const SimRectifier kind :
+         {SimRectifier::Bridge, SimRectifier::FullWaveCt, SimRectifier::Half, SimRectifier::Doubler}) {
+        auto* button = new QPushButton(
+            tr("New %1").arg(rectifierNames().at(static_cast<int>(kind)).section(u',', 0, 0)));
+        column->addWidget(button, 0, Qt::AlignLeft);
+        connect(button, &QPushButton::clicked, this, [this, kind] { startChain(kind); });
+    }
+    column->addStretch();
+    return side;
+}
+
+QWidget* RectifierPage::tools()
+{
+    auto* box = new QWidget;
+    auto* row = new FlowRow(box, m_look.px(3));
+    row->addWidget(m_stop);
+    const auto button = [this, row](const QString& text, const std::function<void()>& pressed) {
         auto* made = new QPushButton(text);
-        row.addWidget(made);
+        row->addWidget(made);
         connect(made, &QPushButton::clicked, this, pressed);
     };
-    // Before there is a chain one is begun; afterwards it is said which way it stands.
-    const auto row = [this, column] {
-        auto* box = new QWidget(this);
-        auto* layout = new FlowRow(box, m_look.px(3));
-        column->addWidget(box);
-        return layout;
-    };
-    auto* start = row();
-    for (const SimRectifier kind : {SimRectifier::Bridge, SimRectifier::FullWaveCt, SimRectifier::Doubler})
-        button(*start, tr("New %1").arg(rectifierNames().at(static_cast<int>(kind)).section(u',', 0, 0)),
-               [this, kind] { startChain(kind); });
-    auto* state = row();
-    state->addWidget(m_stop);
-    button(*state, tr("It stands so now"), [this] {
+    button(tr("It stands so now"), [this] {
         m_session.edit(tr("chain as found"), [](Job& job) {
             if (!job.plan.chain)
                 return;
@@ -197,16 +213,9 @@ QLayout* RectifierPage::tools()
             job.plan.chain.reset();
         });
     });
-    button(*state, tr("Back to as found"),
+    button(tr("Back to as found"),
            [this] { m_session.edit(tr("back to as found"), [](Job& job) { job.plan.chain.reset(); }); });
-    const auto show = [this, start, state] {
-        const bool any = plannedChain(m_session.job()) != nullptr;
-        start->parentWidget()->setVisible(!any);
-        state->parentWidget()->setVisible(any);
-    };
-    connect(&m_session, &JobSession::changed, state, show);
-    show();
-    return column;
+    return box;
 }
 
 void RectifierPage::startChain(SimRectifier kind)

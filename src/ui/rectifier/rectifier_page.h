@@ -32,7 +32,8 @@ private:
     QWidget* partTab();
     QWidget* figuresTab();
     QWidget* pictureSide();
-    QLayout* tools();
+    QWidget* startSide();
+    QWidget* tools();
     void followRibbon();
     void choose(int part);
     void showRibbon();

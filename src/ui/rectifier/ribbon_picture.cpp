@@ -28,6 +28,7 @@ constexpr double thingHigh = 48;
 constexpr double wordsHigh = 74;   ///< name, value, and two lines of its limit
 constexpr double cornersHigh = 50; ///< two lines below all of it, and the keys
 constexpr double gapRadius = 9;
+constexpr double narrowSlot = 74; ///< below it a part shows its limit's mark alone
 constexpr double outFar = 70;     ///< from where they stand: let go there, a part is out
 constexpr double meantFar = 6;    ///< a press that moved less chooses
 constexpr double decadeFar = 240; ///< dragged upwards
@@ -299,8 +300,11 @@ void RibbonPicture::paintFound(QPainter& painter, const Axes& axes) const
     double under_v = last.low_v;
     if (m_shown.ribbon.window)
         under_v = std::min(under_v, m_shown.ribbon.window->min_v);
-    paintText(painter, QRectF(last.x - wide - 2, axes.y(under_v) + 2, wide, m_look.px(16)), text,
-              m_look.caption(), colour, Qt::AlignRight | Qt::AlignVCenter);
+    QRectF box(last.x - wide - 2, axes.y(under_v) + 2, wide, m_look.px(16));
+    for (std::size_t place = 0; place < m_shown.places.size(); ++place)
+        if (figuresBox(place, axes).intersects(box))
+            box.moveBottom(axes.y(last.high_v) - 2);
+    paintText(painter, box, text, m_look.caption(), colour, Qt::AlignRight | Qt::AlignVCenter);
 }
 
 void RibbonPicture::paintWindow(QPainter& painter, const Axes& axes) const
@@ -316,29 +320,38 @@ void RibbonPicture::paintWindow(QPainter& painter, const Axes& axes) const
     painter.drawRect(box);
 }
 
-/// What stands at each place: mean and ripple, over the first part that stands there.
+QRectF RibbonPicture::figuresBox(std::size_t place, const Axes& axes) const
+{
+    int part = 1;
+    const auto stands = [&](const ChainPart& at) {
+        return at.place == place && (at.thing == ChainThing::Can || at.thing == ChainThing::Load);
+    };
+    while (part < count() && !stands(partOf(part)))
+        ++part;
+    if (part == count())
+        return {};
+    double top_v = m_shown.places[place].v_max_v;
+    if (place < m_shown.spread.size())
+        top_v = m_shown.spread[place].crest_v;
+    if (m_shown.ribbon.window && partOf(part).thing == ChainThing::Load)
+        top_v = std::max(top_v, m_shown.ribbon.window->max_v);
+    const double wide = std::max<double>(slot(), m_look.px(92));
+    return {std::min(middleOf(part) - wide / 2, width() - wide - 2),
+            std::max<double>(m_look.px(18), axes.y(top_v) - m_look.px(36)), wide, double(m_look.px(32))};
+}
+
+/// What stands at each place: mean and ripple.
 void RibbonPicture::paintPlaces(QPainter& painter, const Axes& axes) const
 {
     const Colours& c = m_look.colours();
-    std::size_t next = 0;
-    for (int part = 1; part < count() && next < m_shown.places.size(); ++part) {
-        const ChainPart& shown = partOf(part);
-        const bool stands = shown.thing == ChainThing::Can || shown.thing == ChainThing::Load;
-        if (!stands || shown.place < next)
+    for (std::size_t place = 0; place < m_shown.places.size(); ++place) {
+        const QRectF box = figuresBox(place, axes);
+        const SimFigures& v = m_shown.places[place];
+        if (box.isEmpty())
             continue;
-        next = shown.place + 1;
-        const SimFigures& v = m_shown.places[shown.place];
-        double top_v = v.v_max_v;
-        if (shown.place < m_shown.spread.size())
-            top_v = m_shown.spread[shown.place].crest_v;
-        if (m_shown.ribbon.window && shown.thing == ChainThing::Load)
-            top_v = std::max(top_v, m_shown.ribbon.window->max_v);
-        const double wide = std::max<double>(slot(), m_look.px(92));
-        double left = std::min(middleOf(part) - wide / 2, width() - wide - 2);
-        const double y = std::max<double>(m_look.px(18), axes.y(top_v) - m_look.px(36));
-        paintText(painter, QRectF(left, y, wide, m_look.px(18)), volts(v.v_mean_v), m_look.font(14, true),
-                  c.planned, Qt::AlignCenter);
-        paintText(painter, QRectF(left, y + m_look.px(17), wide, m_look.px(15)),
+        paintText(painter, QRectF(box.left(), box.top(), box.width(), m_look.px(18)), volts(v.v_mean_v),
+                  m_look.font(14, true), c.planned, Qt::AlignCenter);
+        paintText(painter, QRectF(box.left(), box.top() + m_look.px(17), box.width(), m_look.px(15)),
                   tr("%1 ripple").arg(qs(formatValue(v.ripple_pp_v, Quantity::Voltage))), m_look.caption(),
                   c.softInk, Qt::AlignCenter);
     }
@@ -394,8 +407,10 @@ void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) con
     const Colours& c = m_look.colours();
     const ChainPart& shown = partOf(part);
     const double x = middleOf(part);
+    const bool narrow = slot() < m_look.px(narrowSlot);
+    constexpr double lineHigh = 18;
     const QRectF slotBox(x - slot() / 2 + 2, stand() - m_look.px(thingHigh + 6), slot() - 4,
-                         m_look.px(thingHigh + wordsHigh + 5));
+                         m_look.px(thingHigh + wordsHigh + 5 - (narrow ? lineHigh : 0)));
     if (part == m_chosen) {
         painter.setPen(QPen(c.planned, hasFocus() ? 2.2 : 1.4));
         painter.setBrush(c.selection);
@@ -409,23 +424,38 @@ void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) con
     paintThing(painter, part, thingBox(part));
     const auto line = [&](double down, double high, const QString& text, const QFont& font,
                           const QColor& colour) {
-        paintText(painter, QRectF(slotBox.left(), stand() + m_look.px(down), slotBox.width(), high), text,
-                  font, colour, Qt::AlignCenter);
+        const double over = narrow ? m_look.px(8) : 0; // few neighbours are as long
+        paintText(painter,
+                  QRectF(slotBox.left() - over, stand() + m_look.px(down), slotBox.width() + 2 * over, high),
+                  text, font, colour, Qt::AlignCenter);
     };
     line(2, m_look.px(16),
          shown.tapped.empty() ? qs(shown.name) : tr("%1, tap %2").arg(qs(shown.name), qs(shown.tapped)),
          m_look.caption(), c.softInk);
-    line(18, m_look.px(20), qs(shown.value), m_look.font(14, true), c.planned);
+    line(18, m_look.px(20), qs(shown.value), m_look.font(narrow ? 12 : 14, true), c.planned);
     const QStringList under = underIt(shown);
     const QFont small = m_look.font(11);
-    line(54, m_look.px(16), under.value(1), small, shown.limit ? c.verdict(shown.limit->verdict) : c.softInk);
+    const QColor figure = shown.limit ? c.verdict(shown.limit->verdict) : c.softInk;
+    const double mark = m_look.px(11);
+    const double markY = stand() + m_look.px(47);
+    if (narrow) { // the words of the chosen one have the line below to themselves
+        if (shown.limit)
+            paintVerdict(painter, shown.limit->verdict, {x, markY}, mark, c);
+        const QString words = under.join(u' ');
+        const double wide = QFontMetricsF(small).horizontalAdvance(words) + 4;
+        const double left = std::clamp(x - wide / 2, 0.0, std::max(0.0, width() - wide));
+        if (part == m_chosen)
+            paintText(painter, QRectF(left, stand() + m_look.px(54), wide, m_look.px(16)), words, small,
+                      figure, Qt::AlignCenter);
+        return;
+    }
+    line(54, m_look.px(16), under.value(1), small, figure);
     if (!shown.limit)
         return line(39, m_look.px(16), under.value(0), small, c.softInk);
-    const double mark = m_look.px(11);
     const double wide =
         std::min(QFontMetricsF(small).horizontalAdvance(under[0]) + 2, slotBox.width() - mark - 6);
     const double left = x - (wide + mark + 4) / 2;
-    paintVerdict(painter, shown.limit->verdict, {left + mark / 2, stand() + m_look.px(47)}, mark, c);
+    paintVerdict(painter, shown.limit->verdict, {left + mark / 2, markY}, mark, c);
     paintText(painter, QRectF(left + mark + 4, stand() + m_look.px(39), wide, m_look.px(16)), under[0], small,
               c.softInk);
 }

@@ -78,6 +78,8 @@ private:
     std::vector<Edge> edges(const std::vector<SimFigures>& places) const;
     void paintRibbon(QPainter& painter, const Axes& axes) const;
     void paintFound(QPainter& painter, const Axes& axes) const;
+    /// Of the figures over what stands there; empty where nothing does.
+    QRectF figuresBox(std::size_t place, const Axes& axes) const;
     void paintPlaces(QPainter& painter, const Axes& axes) const;
     void paintWindow(QPainter& painter, const Axes& axes) const;
     void paintPart(QPainter& painter, const Axes& axes, int part) const;

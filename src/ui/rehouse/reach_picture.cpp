@@ -22,8 +22,7 @@ void ReachPicture::show(const Job& job, const RehouseView& view)
 {
     m_bars.clear();
     m_pots.clear();
-    m_sentence = qs(view.sentence);
-    setAccessibleDescription(m_sentence);
+    setAccessibleDescription(qs(view.sentence));
     if (view.module != nullptr) {
         const UnitOutput& out = view.module->entry.unit.outputs.front();
         const DirectInput& feed = job.found.direct;
@@ -109,7 +108,7 @@ void ReachPicture::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     if (m_bars.empty())
-        return paintSentence(painter, rect(), m_sentence, m_look);
+        return paintSentence(painter, rect(), tr("Here stands what the module reaches on its feed."), m_look);
     const double line = m_look.px(24);
     double y = m_look.px(6);
     for (const Bar& bar : m_bars) {

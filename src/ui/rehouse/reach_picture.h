@@ -46,7 +46,6 @@ private:
     std::vector<std::pair<Bar, std::vector<Fall>>> m_pots; ///< of the volts
     double m_most_v = 1;
     double m_set_v = 0;
-    QString m_sentence;
 };
 
 } // namespace offshoot::ui

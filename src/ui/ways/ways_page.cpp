@@ -115,6 +115,7 @@ WaysPage::WaysPage(JobSession& session, Look& look, QWidget* parent)
     column->addLayout(foot);
     body().addLayout(column);
     column->addWidget(m_schools);
+    m_all->hide(); // until there are some
     connect(m_all, &QCheckBox::toggled, this, &WaysPage::showWays);
     connect(m_options, &OptionList::looked, this, [this](int row) {
         showSchools();

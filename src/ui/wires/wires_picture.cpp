@@ -177,7 +177,7 @@ void WiresPicture::paintEvent(QPaintEvent* /*event*/)
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     if (m_rows.empty())
-        return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
+        return paintSentence(painter, rect(), tr("Here stand the old wires and the new terminals."), m_look);
     const Colours& c = m_look.colours();
     paintText(painter, QRectF(m_look.px(6), 0, left(), m_look.px(20)),
               tr("what was measured on the old side"), m_look.caption(), c.softInk);
