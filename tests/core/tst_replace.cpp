@@ -226,6 +226,30 @@ private Q_SLOTS:
         QVERIFY(missingWires(job).empty());
     }
 
+    /// A screw reaches through floor and standoff into the unit, and no further than it takes one; what its
+    /// shelf entry does not say is assumed, and the step says so.
+    void screws()
+    {
+        Job job = tideHouse();
+        ReplacingUnit& unit = job.plan.replace->units.front();
+        const double to_unit_m = job.found.space->floor_m + unit.place->standoff_m;
+        for (const std::optional<double> depth_m :
+             {std::optional<double>(), std::optional(2e-3), std::optional(4e-3), std::optional(9e-3)}) {
+            unit.entry.screw_depth_m = depth_m;
+            const FixingScrew screw = fitView(job, 0).screw.value();
+            QNEAR(screw.most_m, to_unit_m + depth_m.value_or(5e-3), 1e-9);
+            QNEAR(screw.least_m, to_unit_m + std::min(3e-3, depth_m.value_or(5e-3)), 1e-9);
+            QVERIFY(screw.length_m == 0 ||
+                    (screw.length_m >= screw.least_m - 1e-9 && screw.length_m <= screw.most_m + 1e-9));
+            QCOMPARE(screw.assumed, !depth_m);
+            const auto steps = evaluate(job, 2e9).steps;
+            const auto mount = std::ranges::find_if(
+                steps, [](const StepView& v) { return v.step.detail.find("Screws: ") != std::string::npos; });
+            QVERIFY(mount != steps.end());
+            QCOMPARE(mount->step.detail.find("is assumed") != std::string::npos, !depth_m);
+        }
+    }
+
     /// Left gap, unit and right gap are the case, in every turn; no place is better than the best.
     void gapsAndPlaces()
     {

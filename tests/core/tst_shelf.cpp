@@ -48,6 +48,8 @@ private Q_SLOTS:
             "Oyster 75: 5 V 8 A, at least 500 mA · 12 V 3 A · −12 V 500 mA, negative bonded · from 103.5 to "
             "126.5 V "
             "at 115 or 207 to 253 V at 230 AC · 47 to 63 Hz · 75 W in all · enable: low · 2 of them");
+        row("24V 4A 100-240V screws 4mm x3",
+            "24 V 4 A: 24 V 4 A · from 100 to 240 V AC · screws 4 mm into it at most · 3 of them");
         row("Sprat: 5V 1A ripple 50mV isolated dc 7-28V 2x1.4x0.6cm 350g",
             "Sprat: 5 V 1 A, ripple 50 mV, isolated · from 7 to 28 V DC · 20 × 14 × 6 mm · 0.35 kg");
     }
@@ -78,6 +80,7 @@ private Q_SLOTS:
         row("24V 4A 100-240V enable", "behind this", 16);
         row("24V 4A 100-240V 129x97", "does not read", 16);
         row("24V 4A 100-240V x0", "how many", 16);
+        row("24V 4A 100-240V screws deep", "how far a screw", 23);
     }
     void refusesPlates()
     {

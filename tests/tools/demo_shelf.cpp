@@ -168,13 +168,13 @@ Shelf demoShelf()
           "75W 115/230V 47-63Hz class 1 129x97x38 77% 0.42kg",
           "cage with terminals and a selector");
     caged("Oyster 100: 24V 4.2A ±1% trim 21.6-28.8 ripple 120mV bonded none 88-264V 47-63Hz class 1 "
-          "129x97x30 88% 0.35kg x2",
+          "129x97x30 screws 4mm 88% 0.35kg x2",
           "cage with terminals");
     caged("Oyster 150: 24V 6.5A ±1% trim 21.6-28.8 ripple 150mV bonded none 115/230V 47-63Hz class 1 "
           "159x97x38 86% 0.5kg",
           "cage with terminals and a selector");
     caged("Oyster 350: 48V 7.3A ±1% trim 41-56 ripple 200mV bonded none 115/230V 47-63Hz class 1 215x115x30 "
-          "88% 0.8kg",
+          "screws 3mm 88% 0.8kg",
           "cage with terminals");
     fan(shelf.units.back());
     add(shelf,

@@ -259,6 +259,15 @@ private:
         }
         if (key == "enable")
             return wordOf(word, unit.enable);
+        if (key == "screws") {
+            const auto depth = following(word);
+            if (!depth)
+                return depth.problem();
+            m_entry.screw_depth_m = value(depth->text, Quantity::Length);
+            if (!m_entry.screw_depth_m || *m_entry.screw_depth_m <= 0)
+                return wrong(*depth, "how far a screw may go into it is wanted, such as 4mm");
+            return std::optional<TextProblem>{};
+        }
         if (key == "dc" || key == "ac") {
             unit.input.kind = key == "dc" ? InputCurrent::Dc : InputCurrent::Ac;
             return std::optional<TextProblem>{};

@@ -29,6 +29,7 @@ void fields(Fields& f, ShelfEntry& value)
     f.may("theta_k_per_w", value.theta_k_per_w, range::positive);
     f.may("t_j_max_k", value.t_j_max_k, range::positive);
     f.may("holes", value.holes, Lengths{0, most_holes});
+    f.may("screw_depth_m", value.screw_depth_m, range::positive);
     f.may("spots", value.spots, Lengths{0, most_terminals});
     f.may("zones", value.zones, Lengths{0, most_zones});
     f.may("terminals", value.terminals, Lengths{0, most_terminals});
@@ -138,6 +139,8 @@ std::string shelfWords(const ShelfEntry& entry)
         parts.push_back(millimetres(size.x_m) + " × " + millimetres(size.y_m) + " × " +
                         millimetres(size.z_m) + " mm");
     }
+    if (entry.screw_depth_m)
+        parts.push_back("screws " + millimetres(*entry.screw_depth_m) + " mm into it at most");
     if (entry.mass_kg)
         parts.push_back(significant(*entry.mass_kg, 3) + " kg");
     if (unit.quantity > 1)

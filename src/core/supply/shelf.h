@@ -49,8 +49,9 @@ struct ShelfEntry
     std::optional<double> theta_k_per_w = {}; ///< junction to air
     std::optional<double> t_j_max_k = {};
     std::vector<TerminalSpot> spots = {};
-    std::vector<RoundHole> holes = {}; ///< in its base
-    std::vector<NamedBox> zones = {};  ///< room that must stay free before its terminals, its fan
+    std::vector<RoundHole> holes = {};        ///< in its base
+    std::optional<double> screw_depth_m = {}; ///< how far a screw may go into it
+    std::vector<NamedBox> zones = {};         ///< room that must stay free before its terminals, its fan
     std::vector<NewTerminal> terminals = {};
     std::optional<double> mass_kg = {};
     std::optional<double> price = {}; ///< of one, in whatever the shelf counts in

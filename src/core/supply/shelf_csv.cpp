@@ -161,7 +161,7 @@ std::string readOptional(const std::string& text, std::optional<E>& to)
     return wanted;
 }
 
-constexpr std::array<UnitColumn, 31> columns{{
+constexpr std::array<UnitColumn, 32> columns{{
     {"quantity", [](const ShelfEntry& e, const UnitOutput&) { return std::to_string(e.unit.quantity); },
      [](const std::string& text, ShelfEntry& e, UnitOutput&) -> std::string {
          const auto count = figure(text, Quantity::Number);
@@ -253,6 +253,8 @@ constexpr std::array<UnitColumn, 31> columns{{
      }},
     {"mass_kg", [](const ShelfEntry& e, const UnitOutput&) { return number(e.mass_kg); },
      readEntry<&ShelfEntry::mass_kg, Quantity::Number>},
+    {"screw_depth_m", [](const ShelfEntry& e, const UnitOutput&) { return number(e.screw_depth_m); },
+     readEntry<&ShelfEntry::screw_depth_m, Quantity::Length>},
     {"price", [](const ShelfEntry& e, const UnitOutput&) { return number(e.price); },
      readEntry<&ShelfEntry::price, Quantity::Number>},
     {"mounting",

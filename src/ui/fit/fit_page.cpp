@@ -137,13 +137,15 @@ QString FitPage::detailsHtml() const
         html += u"<p><b>%1</b>%2</p>"_s.arg(tr("To drill, mm from left and front"), holes);
     if (m_view.screw)
         html += u"<p><b>%1</b> %2</p>"_s.arg(
-            tr("Screws"), m_view.screw->length_m > 0
-                              ? tr("%1 × %2 mm from below: floor, standoff and 3 to 5 mm of thread; look "
-                                   "what lies behind the floor")
-                                    .arg(qs(m_view.screw->thread), mmText(m_view.screw->length_m))
-                              : tr("%1, between %2 and %3 mm: none is sold so long, pack one with washers")
-                                    .arg(qs(m_view.screw->thread), mmText(m_view.screw->least_m),
-                                         mmText(m_view.screw->most_m)));
+            tr("Screws"),
+            m_view.screw->length_m > 0
+                ? tr("%1 × %2 mm from below: floor, standoff and the thread in the unit%3; look "
+                     "what lies behind the floor")
+                      .arg(qs(m_view.screw->thread), mmText(m_view.screw->length_m),
+                           m_view.screw->assumed ? tr(", 3 to 5 mm assumed") : QString())
+                : tr("%1, between %2 and %3 mm: none is sold so long, pack one with washers")
+                      .arg(qs(m_view.screw->thread), mmText(m_view.screw->least_m),
+                           mmText(m_view.screw->most_m)));
     return html + schoolsHtml({m_view.school}, c);
 }
 

@@ -151,16 +151,21 @@ std::optional<FixingScrew> screwFor(const ReplacingUnit& unit, const CaseSpace& 
     static constexpr std::array<double, 13> sold_m{4e-3,  5e-3,  6e-3,  8e-3,  10e-3, 12e-3, 14e-3,
                                                    16e-3, 20e-3, 25e-3, 30e-3, 35e-3, 40e-3};
     constexpr double least_thread_m = 3e-3;
-    constexpr double most_thread_m = 5e-3;
+    constexpr double usual_depth_m = 5e-3; // an assumption
+    const double most_thread_m = unit.entry.screw_depth_m.value_or(usual_depth_m);
     constexpr double same_m = 1e-9;
     if (unit.entry.holes.empty())
         return std::nullopt;
     const auto narrowest = std::ranges::min(unit.entry.holes, {}, &RoundHole::d_m).d_m;
-    FixingScrew screw{.thread = threads.front().name, .length_m = 0, .least_m = 0, .most_m = 0};
+    FixingScrew screw{.thread = threads.front().name,
+                      .length_m = 0,
+                      .least_m = 0,
+                      .most_m = 0,
+                      .assumed = !unit.entry.screw_depth_m};
     for (const Thread& thread : threads)
         if (thread.hole_m <= narrowest + same_m)
             screw.thread = thread.name;
-    screw.least_m = space.floor_m + standoff_m + least_thread_m;
+    screw.least_m = space.floor_m + standoff_m + std::min(least_thread_m, most_thread_m);
     screw.most_m = space.floor_m + standoff_m + most_thread_m;
     for (const double length_m : sold_m)
         if (length_m >= screw.least_m - same_m && length_m <= screw.most_m + same_m)

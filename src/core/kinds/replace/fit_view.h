@@ -45,8 +45,9 @@ struct FixingScrew
 {
     std::string thread; ///< "M3"
     double length_m;    ///< one that can be bought; 0 where none fits between the bounds
-    double least_m;     ///< floor, standoff and three millimetres of thread
-    double most_m;      ///< with five: longer ones meet what is inside
+    double least_m;     ///< floor, standoff and three millimetres of thread, or as much as it takes
+    double most_m;      ///< with as much as it takes: longer ones meet what is inside
+    bool assumed;       ///< that it takes five millimetres; its shelf entry does not say
 };
 
 /// One unit of the plan, in the case as measured.

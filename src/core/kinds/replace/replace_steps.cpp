@@ -324,6 +324,9 @@ private:
                          : " Screws: " + view.screw->thread + ", cut or packed with washers to between " +
                                millimetres(view.screw->least_m) + " and " + millimetres(view.screw->most_m) +
                                " mm.";
+        if (view.screw && view.screw->assumed)
+            screws += " That it takes 5 mm of thread is assumed: before it goes in, look how deep its holes "
+                      "are.";
         Step& step = add(idOf("mount", unit), StepKind::Touch, "Mount " + name(unit), where + screws,
                          m_outside ? std::vector<Does>{} : std::vector{Does::Mount, Does::WorkOutputSide});
         step.parts = {name(unit), where};
