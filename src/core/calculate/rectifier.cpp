@@ -256,8 +256,6 @@ public:
             m_out.start.series.push_back({section, 0});
         for (const std::string& name : capacitorNames(chain))
             m_out.nodes.push_back({name, 0});
-        constexpr std::size_t many = 8192;
-        m_load.reserve(many);
     }
 
     void see(const SimMoment& m)
@@ -266,17 +264,22 @@ public:
         m_source_a.see(m, std::max(std::abs(m.half_a[0]), std::abs(m.half_a[1])));
         for (std::size_t k = 0; k < 2; ++k)
             m_diode_a[k].see(m, m.diode_a[k]);
-        s.v_load_max_v = std::max(s.v_load_max_v, m.load_v);
         for (std::size_t k = 0; k < m_out.nodes.size(); ++k)
             m_out.nodes[k].v_max_v = std::max(m_out.nodes[k].v_max_v, m.node_v[k]);
-        if (!m_load.empty())
-            addStep(m);
+        const bool first = m_climbs.empty();
+        if (first || m.load_v > s.v_load_max_v)
+            m_climbs.push_back({first ? m.t_s : m_seen_s, first ? m.load_v : s.v_end_v, m.t_s, m.load_v});
+        s.v_load_max_v = std::max(s.v_load_max_v, m.load_v);
         s.v_end_v = m.load_v;
-        m_load.emplace_back(m.t_s, m.load_v);
+        m_seen_s = m.t_s;
         if (m_keep)
             m_moments.push_back(m);
-        if (m_load.size() == 1)
-            m_last = {m.t_s, m.half_a, m.series_a};
+        if (first) {
+            take(m, m_last);
+            m_last_s = m.t_s;
+        } else {
+            addStep(m);
+        }
     }
 
     StartResult finish(double v_final_v, const std::optional<std::int64_t>& points, double t_end_s)
@@ -287,16 +290,13 @@ public:
         s.diode_i_peak_a = std::max(m_diode_a[0].most(), m_diode_a[1].most());
         s.source_j = s.i2t_a2s * m_chain.source.r_ohm;
         s.v_final_v = v_final_v;
-        for (std::size_t k = 0; k < m_load.size() && !s.t95_s; ++k) {
-            const double wanted = charged * v_final_v;
-            if (m_load[k].second < wanted)
-                continue;
-            s.t95_s = m_load[k].first;
-            if (k > 0) {
-                const auto& [t0, v0] = m_load[k - 1];
-                s.t95_s = t0 + (m_load[k].first - t0) * (wanted - v0) / (m_load[k].second - v0);
-            }
-        }
+        const double wanted = charged * v_final_v;
+        const auto reached = std::ranges::find_if(m_climbs, [&](const Climb& c) { return c.to_v >= wanted; });
+        if (reached != m_climbs.end())
+            s.t95_s = reached->to_v > reached->from_v
+                          ? reached->from_s + (reached->to_s - reached->from_s) * (wanted - reached->from_v) /
+                                                  (reached->to_v - reached->from_v)
+                          : reached->to_s;
         m_out.no_load_v = m_chain.noLoadVolts();
         if (points)
             m_out.waveforms = waveformsOf(m_moments, *points, t_end_s / static_cast<double>(*points - 1));
@@ -304,47 +304,66 @@ public:
     }
 
 private:
+    /// Of the source's halves, then of the parts in series.
+    using Currents = std::array<double, 2 + most_states>;
+
+    void take(const SimMoment& m, Currents& currents) const
+    {
+        currents[0] = m.half_a[0];
+        currents[1] = m.half_a[1];
+        for (std::size_t k = 0; k < m_sections.size(); ++k)
+            currents[2 + k] = m.series_a[k];
+    }
+
     /// What the squares of the currents add up to from the moment before; over a whole stretch by Simpson's
     /// rule, and otherwise as if they were straight.
     void addStep(const SimMoment& m)
     {
-        StartFigures& s = m_out.start;
-        const Amps now{m.t_s, m.half_a, m.series_a};
         if (m.middle) {
-            m_middle = now;
+            take(m, m_middle);
+            m_has_middle = true;
             return;
         }
-        const double h = now.t_s - m_last.t_s;
-        const auto square = [&](const auto& amps) {
-            const double from = amps(m_last);
-            const double to = amps(now);
-            const double middle = m_middle ? amps(*m_middle) : 0;
-            return m_middle ? h / 6 * (from * from + 4 * middle * middle + to * to)
-                            : h / 3 * (from * from + from * to + to * to);
+        Currents now{};
+        take(m, now);
+        const double h = m.t_s - m_last_s;
+        const auto square = [&](std::size_t k) {
+            const double from = m_last[k];
+            const double to = now[k];
+            const double middle = m_has_middle ? m_middle[k] : 0;
+            return m_has_middle ? h / 6 * (from * from + 4 * middle * middle + to * to)
+                                : h / 3 * (from * from + from * to + to * to);
         };
-        for (std::size_t k = 0; k < 2; ++k)
-            s.i2t_a2s += square([k](const Amps& a) { return a.half_a[k]; });
+        StartFigures& s = m_out.start;
+        s.i2t_a2s += square(0) + square(1);
         for (std::size_t k = 0; k < m_sections.size(); ++k)
-            s.series[k].energy_j += m_chain.filter[static_cast<std::size_t>(m_sections[k])].r_ohm *
-                                    square([k](const Amps& a) { return a.series_a[k]; });
-        m_middle.reset();
+            s.series[k].energy_j +=
+                m_chain.filter[static_cast<std::size_t>(m_sections[k])].r_ohm * square(2 + k);
+        m_has_middle = false;
         m_last = now;
+        m_last_s = m.t_s;
     }
+
+    /// The load's volts rose above all before: from what was seen last, to here.
+    struct Climb
+    {
+        double from_s;
+        double from_v;
+        double to_s;
+        double to_v;
+    };
 
     const RectifierChain& m_chain;
     bool m_keep;
     CurrentPeak m_source_a;
     std::array<CurrentPeak, 2> m_diode_a;
     std::vector<std::int64_t> m_sections;
-    struct Amps
-    {
-        double t_s = 0;
-        std::array<double, 2> half_a{};
-        SimList series_a;
-    };
-    Amps m_last;
-    std::optional<Amps> m_middle;
-    std::vector<std::pair<double, double>> m_load;
+    Currents m_last{};
+    Currents m_middle{};
+    double m_last_s = 0;
+    double m_seen_s = 0;
+    bool m_has_middle = false;
+    std::vector<Climb> m_climbs; ///< a level is met first in one of them
     std::vector<SimMoment> m_moments;
     StartResult m_out{};
 };
@@ -357,11 +376,18 @@ StartResult simulateStart(const RectifierInput& in, const SimProgress& progress)
     StartWatch watch(in.chain, in.points.has_value());
     SimState x = run->initial();
     run->integrate(x, 0, *in.t_end_s, [&watch](const SimMoment& m) { watch.see(m); });
+    const double before_zero = in.chain.source.phase_rad / (2 * std::numbers::pi);
+    const double zero_s =
+        (std::ceil(*in.t_end_s / run->period() + before_zero) - before_zero) * run->period();
+    run->integrate(x, *in.t_end_s, zero_s, {});
     const auto steady = integratorOf(in.chain, progress); // the surge's currents are no measure for it
     steady->setShare(0.8, 1);
-    SimState at{};
-    const std::vector<SimMoment> cycle = periodicCycle(*steady, steady->initial(), at);
-    const double v_final_v = CycleTrace(cycle).mean([](const SimMoment& m) { return m.load_v; });
+    // What the run tends to is near after a while; a load of constant power may fall over on the way.
+    std::optional<SimState> at;
+    if (!steady->hasPowerLoad())
+        at = steady->periodicNear(x);
+    const std::vector<SimMoment> lap = lapFrom(*steady, at ? *at : steady->periodic(steady->initial()));
+    const double v_final_v = CycleTrace(lap).mean([](const SimMoment& m) { return m.load_v; });
     return watch.finish(v_final_v, in.points, *in.t_end_s);
 }
 

@@ -43,6 +43,7 @@ void ask(IdentityView& view, const KindClues& seen, const std::vector<KindClue>&
         view.choices.push_back(
             {.answer = answer,
              .words = std::string(seenWords(clue, answer)),
+             .left = left.size(),
              .leaves = left.empty() ? "then nothing fits that was seen" : "leaves " + namesOf(left)});
     }
     const auto pool = static_cast<std::size_t>(std::ranges::count_if(view.lanes, &KindLane::left));

@@ -24,6 +24,7 @@ struct ClueChoice
 {
     ClueAnswer answer;
     std::string words;
+    std::size_t left;   ///< how many kinds look like what was seen and this
     std::string leaves; ///< "leaves flyback, forward"
 };
 

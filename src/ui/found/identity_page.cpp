@@ -206,7 +206,10 @@ void IdentityPage::showQuestion()
             continue;
         card.setText(qs(m_view.choices[i].words));
         card.setAccessibleName(card.text());
-        card.setNote(qs(m_view.choices[i].leaves));
+        constexpr std::size_t named = 3; // more of them are a list that nobody reads; it stands beside
+        const auto left = m_view.choices[i].left;
+        card.setNote(left <= named ? qs(m_view.choices[i].leaves) : tr("leaves %1 kinds").arg(left));
+        card.setToolTip(qs(m_view.choices[i].leaves));
         card.update();
     }
 }

@@ -560,12 +560,20 @@ void PowerPath::mousePressEvent(QMouseEvent* event)
 {
     for (std::size_t rail = 1; rail < m_session.evaluation().rails.size(); ++rail)
         if (laneBox(rail).contains(event->position()))
-            return m_session.select(Station::Smoothing, rail);
+            return point(Station::Smoothing, rail);
     const auto station = stationAt(event->position());
     if (!station)
         return;
     open(*station);
-    m_session.select(*station);
+    point(*station);
+}
+
+void PowerPath::point(Station station, std::size_t rail)
+{
+    if (m_session.selected() == station && m_session.selectedRailAt() == rail)
+        Q_EMIT m_session.selectionChanged();
+    else
+        m_session.select(station, rail);
 }
 
 void PowerPath::open(Station station)
@@ -586,15 +594,15 @@ void PowerPath::keyPressEvent(QKeyEvent* event)
         const std::ptrdiff_t next =
             std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
         open(order[static_cast<std::size_t>(next)]);
-        m_session.select(order[static_cast<std::size_t>(next)]);
+        point(order[static_cast<std::size_t>(next)]);
         return;
     }
     const std::size_t rails = m_session.evaluation().rails.size();
     const std::size_t rail = m_session.selectedRailAt();
     if (event->key() == Qt::Key_Down && rail + 1 < rails)
-        return m_session.select(Station::Smoothing, rail + 1);
+        return point(Station::Smoothing, rail + 1);
     if (event->key() == Qt::Key_Up && rail > 0)
-        return m_session.select(Station::Smoothing, rail - 1);
+        return point(Station::Smoothing, rail - 1);
     QWidget::keyPressEvent(event);
 }
 
