@@ -291,8 +291,12 @@ bool JobSession::signOff()
 
 void JobSession::select(Station station, std::size_t rail)
 {
-    if (m_selected == station && m_rail == rail)
-        return;
+    if (m_selected != station || m_rail != rail)
+        point(station, rail);
+}
+
+void JobSession::point(Station station, std::size_t rail)
+{
     m_selected = station;
     m_rail = rail;
     Q_EMIT selectionChanged();

@@ -55,6 +55,8 @@ public:
 
     /// A station, of the rail of that place in the supply's list where the station belongs to a rail.
     void select(Station station, std::size_t rail = 0);
+    /// Likewise, and said even of the one that is selected: somebody pointed at it to see it.
+    void point(Station station, std::size_t rail = 0);
     Station selected() const { return m_selected; }
     /// The place of the selected rail, and the rail; the first where that one is gone.
     std::size_t selectedRailAt() const { return m_rail < job().found.rails.size() ? m_rail : 0; }

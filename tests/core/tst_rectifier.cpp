@@ -212,6 +212,48 @@ private Q_SLOTS:
         }
     }
 
+    /// Half a cycle of a full-wave rectifier leads to where it began, with what the halves of the source
+    /// carry exchanged; a commutation is under way there. Two of them are the cycle.
+    void halfCycles_data()
+    {
+        QTest::addColumn<int>("kind");
+        QTest::addColumn<bool>("exact");
+        for (const SimRectifier kind : {SimRectifier::Bridge, SimRectifier::FullWaveCt})
+            for (const bool exact : {true, false})
+                QTest::addRow("%s, %s", std::string(word(kind)).c_str(), exact ? "exact" : "steps")
+                    << static_cast<int>(kind) << exact;
+    }
+    void halfCycles()
+    {
+        QFETCH(int, kind);
+        QFETCH(bool, exact);
+        RectifierChain chain =
+            bridge({capacitor(5e-6, 0.1), choke(0.5, 0.5), capacitor(2e-3)}, {.resistance_ohm = 10}).chain;
+        chain.setKind(static_cast<SimRectifier>(kind));
+        chain.source.l_h = 2e-3;
+        const SimProgress none;
+        const auto made = [&]() -> std::unique_ptr<ChainIntegrator> {
+            if (exact)
+                return exactIntegrator(chain, none);
+            return std::make_unique<SimRun>(chain, none);
+        };
+        const auto run = made();
+        const SimState at = run->periodic(run->initial());
+        SimState lapped = at;
+        run->lap(lapped, {});
+        SimState cycled = at;
+        const auto again = made();
+        again->integrate(cycled, 0, again->period(), {});
+        double carried_a = 0;
+        for (std::size_t i = 0; i < run->states(); ++i) {
+            QNEAR(lapped[i], at[i], 1e-5, 1e-5 * run->crest());
+            QNEAR(cycled[i], at[i], 1e-3, 2e-4 * run->crest());
+            if (!run->isVoltage(i) && at[i] < 0)
+                carried_a = -at[i]; // of a bridge: still from the half before
+        }
+        QCOMPARE(carried_a > 0.1, chain.rectifier.kind == SimRectifier::Bridge);
+    }
+
     /// What is advanced exactly is what steps come to, over random chains: from switch-on, and in the state
     /// that repeats itself.
     void exactAgainstSteps()

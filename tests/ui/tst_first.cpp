@@ -57,6 +57,12 @@ private Q_SLOTS:
             QTest::mouseClick(path, Qt::LeftButton, {}, {int(share * path->width()), path->height() / 4});
             return d.window->session().selected();
         };
+        d.window->foundPage().showTab(ui::FoundTab::Walk);
+        QVERIFY(d.shows(u"Walked as a flyback, which is assumed"_s));
+        QVERIFY(!d.shows(u"decides nothing"_s)); // without a need nobody can say so
+        QCOMPARE(d.window->session().selected(), Station::Inlet);
+        QCOMPARE(click(0.15), Station::Inlet); // pointed at, it shows its form though it is selected already
+        d.find<QLineEdit>(u"Inlet rated"_s);
         QCOMPARE(click(0.95), Station::Load);
         QCOMPARE(click(0.15), Station::Inlet);
         const QImage closed = path->grab().toImage();

@@ -59,14 +59,18 @@ private:
                                           : worthWords(*unread);
             return made;
         }
-        const std::string_view why = infoOf(*figure.part).why;
-        if (why.empty() && m_nothing_judged)
-            made.worth = "what it decides shows once Need says what is wanted";
-        else
-            made.worth = why.empty() || figure.quantity == Quantity::Temperature
-                             ? "decides nothing: it may stay unread"
-                             : std::string(why);
+        made.worth = unjudged(figure);
         return made;
+    }
+
+    /// What a figure is for that no row waits for.
+    std::string unjudged(const PartFigure& figure) const
+    {
+        const std::string_view why = infoOf(*figure.part).why;
+        if (!why.empty() && figure.quantity != Quantity::Temperature)
+            return std::string(why);
+        return m_nothing_judged ? "what it decides shows once Need says what is wanted"
+                                : "decides nothing: it may stay unread";
     }
 
     /// The row that this rating answers, if one waits for it.

@@ -108,6 +108,12 @@ const StationView& PowerPath::view(Station station) const
 
 bool PowerPath::closed() const { return !m_opened && nothingKnown(m_session.job().found); }
 
+bool PowerPath::inClosedBox(Station station) const
+{
+    const std::vector<Station>& path = m_session.evaluation().path;
+    return closed() && station != path.front() && station != path.back();
+}
+
 std::vector<PowerPath::Column> PowerPath::columns() const
 {
     std::vector<std::vector<Station>> sets;
@@ -560,26 +566,17 @@ void PowerPath::mousePressEvent(QMouseEvent* event)
 {
     for (std::size_t rail = 1; rail < m_session.evaluation().rails.size(); ++rail)
         if (laneBox(rail).contains(event->position()))
-            return point(Station::Smoothing, rail);
+            return m_session.point(Station::Smoothing, rail);
     const auto station = stationAt(event->position());
     if (!station)
         return;
     open(*station);
-    point(*station);
-}
-
-void PowerPath::point(Station station, std::size_t rail)
-{
-    if (m_session.selected() == station && m_session.selectedRailAt() == rail)
-        Q_EMIT m_session.selectionChanged();
-    else
-        m_session.select(station, rail);
+    m_session.point(*station);
 }
 
 void PowerPath::open(Station station)
 {
-    const std::vector<Station>& path = m_session.evaluation().path;
-    m_opened = m_opened || (closed() && station != path.front() && station != path.back());
+    m_opened = m_opened || inClosedBox(station);
     update();
 }
 
@@ -594,15 +591,15 @@ void PowerPath::keyPressEvent(QKeyEvent* event)
         const std::ptrdiff_t next =
             std::clamp<std::ptrdiff_t>(at + (event->key() == Qt::Key_Right ? 1 : -1), 0, last);
         open(order[static_cast<std::size_t>(next)]);
-        point(order[static_cast<std::size_t>(next)]);
+        m_session.point(order[static_cast<std::size_t>(next)]);
         return;
     }
     const std::size_t rails = m_session.evaluation().rails.size();
     const std::size_t rail = m_session.selectedRailAt();
     if (event->key() == Qt::Key_Down && rail + 1 < rails)
-        return point(Station::Smoothing, rail + 1);
+        return m_session.point(Station::Smoothing, rail + 1);
     if (event->key() == Qt::Key_Up && rail > 0)
-        return point(Station::Smoothing, rail - 1);
+        return m_session.point(Station::Smoothing, rail - 1);
     QWidget::keyPressEvent(event);
 }
 
@@ -628,8 +625,7 @@ bool PowerPath::event(QEvent* event)
         QToolTip::hideText();
         return true;
     }
-    const std::vector<Station>& path = m_session.evaluation().path;
-    if (closed() && *station != path.front() && *station != path.back()) {
+    if (inClosedBox(*station)) {
         QToolTip::showText(help->globalPos(),
                            tr("Not looked at yet: What is it?, under Found, finds out with "
                               "you. A click shows what is assumed of it."),

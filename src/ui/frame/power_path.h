@@ -41,8 +41,7 @@ private:
     std::vector<Column> columns() const;
     /// A supply that nobody has looked at is one box between mains and load, until it is opened.
     bool closed() const;
-    /// Selects what somebody points at; what is selected already is shown once more.
-    void point(Station station, std::size_t rail = 0);
+    bool inClosedBox(Station station) const;
     /// Opens it at that station, unless it stands outside.
     void open(Station station);
     const StationView& view(Station station) const;
