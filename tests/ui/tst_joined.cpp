@@ -4,6 +4,7 @@
 #include "core/kinds/kind.h"
 #include "ui/driver.h"
 #include "ui/fields/option_list.h"
+#include "ui/found/found_page.h"
 #include "ui/inrush/inrush_page.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
@@ -286,6 +287,29 @@ private Q_SLOTS:
         QCOMPARE(clues->model()->index(0, 7).data().toString(), u"50–60"_s);
         typeCell(clues, 0, 1, u"bulk capacitor"_s); // no paper any more: its volts go, a rating is wanted
         QVERIFY(!e.job().found.mains_side.clues[0].max_v.has_value());
+    }
+
+    /// The lanes of the units meet as the plan joins them: a stack never in one node.
+    void lanesMeet()
+    {
+        for (const auto& [job, says] : {std::pair("hatch-heater", "side by side: their amperes add"),
+                                        {"radio-link", "stacked: their volts add"}}) {
+            Driver d(m_folder.job(job));
+            d.stage(2);
+            d.window->foundPage().showTab(ui::FoundTab::Units);
+            auto* lanes = d.find<QWidget>(u"The units and where they meet"_s);
+            QVERIFY(lanes->accessibleDescription().endsWith(QString::fromUtf8(says)));
+            // Between two lanes the node of units side by side goes through; a stack has a gap.
+            const QImage image = lanes->grab().toImage();
+            const int x = lanes->width() - d.window->look().px(20);
+            const auto at = [&](double lane) {
+                return image.pixelColor(x + 3, int(lane * d.window->look().px(58)));
+            };
+            QCOMPARE(at(0.98) == at(0.5), d.job().plan.join->kind == Joining::SideBySide);
+            QCOMPARE(at(0.5), at(1.5));
+            d.window->session().edit(u"apart"_s, [](Job& changed) { changed.plan.join.reset(); });
+            QTRY_VERIFY(lanes->accessibleDescription().endsWith(u"not joined by the plan"_s));
+        }
     }
 
     /// Each unit has found data of its own: what is entered for the second leaves the first alone.

@@ -17,6 +17,7 @@ namespace {
 
 constexpr double laneHigh = 58;
 constexpr double unitWide = 240;
+constexpr double wordsHigh = 18; ///< how they come together, below them
 
 QString bondWords(const Supply& supply)
 {
@@ -35,6 +36,17 @@ QString bondWords(const Supply& supply)
     return entry;
 }
 
+/// How the plan brings them together.
+QString joinWords(const Job& job)
+{
+    if (unitCount(job) < 2)
+        return {};
+    if (!job.plan.join)
+        return UnitLanes::tr("not joined by the plan");
+    return job.plan.join->kind == Joining::Stacked ? UnitLanes::tr("stacked: their volts add")
+                                                   : UnitLanes::tr("side by side: their amperes add");
+}
+
 } // namespace
 
 UnitLanes::UnitLanes(JobSession& session, Look& look, QWidget* parent)
@@ -49,10 +61,13 @@ UnitLanes::UnitLanes(JobSession& session, Look& look, QWidget* parent)
 void UnitLanes::refresh()
 {
     const Job& job = m_session.job();
-    setFixedHeight(m_look.px(laneHigh) * static_cast<int>(unitCount(job)));
+    const int words = unitCount(job) > 1 ? m_look.px(wordsHigh) : 0;
+    setFixedHeight(m_look.px(laneHigh) * static_cast<int>(unitCount(job)) + words);
     QStringList said;
     for (std::size_t unit = 0; unit < unitCount(job); ++unit)
         said << qs(unitName(job, unit + 1)) + u": "_s + bondWords(unitSupply(job, unit + 1));
+    if (const QString joined = joinWords(job); !joined.isEmpty())
+        said << joined;
     setAccessibleDescription(said.join(u"; "_s));
     update();
 }
@@ -68,12 +83,34 @@ void UnitLanes::paintEvent(QPaintEvent* /*event*/)
         paintUnit(painter, box, unit);
         box.translate(0, box.height());
     }
-    if (count < 2)
-        return;
-    painter.setPen(QPen(c.ribbon, m_look.px(8), Qt::SolidLine, Qt::RoundCap)); // where they meet
+    if (count > 1)
+        paintMeeting(painter, count);
+    paintText(painter, QRectF(0, height() - m_look.px(wordsHigh), width(), m_look.px(wordsHigh)),
+              joinWords(m_session.job()), m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+}
+
+/// One node for units side by side; a stack has each its own, with the volts of one on those of the other;
+/// what the plan does not join meets nowhere yet.
+void UnitLanes::paintMeeting(QPainter& painter, std::size_t count) const
+{
+    const Colours& c = m_look.colours();
+    const auto& join = m_session.job().plan.join;
     const double x = width() - m_look.px(20);
-    const double half = m_look.px(laneHigh) / 2.0;
-    painter.drawLine(QPointF(x, half), QPointF(x, height() - half));
+    const double lane = m_look.px(laneHigh);
+    const double half = lane / 2;
+    const double last = (static_cast<double>(count) - 1) * lane + half;
+    if (!join || join->kind == Joining::SideBySide) {
+        painter.setPen(join ? QPen(c.ribbon, m_look.px(8), Qt::SolidLine, Qt::RoundCap)
+                            : QPen(c.softInk, 1.5, Qt::DotLine));
+        return painter.drawLine(QPointF(x, half), QPointF(x, last));
+    }
+    painter.setPen(QPen(c.ribbon, m_look.px(8), Qt::SolidLine, Qt::RoundCap));
+    const double own = m_look.px(11);
+    for (double y = half; y <= last; y += lane)
+        painter.drawLine(QPointF(x, y - own), QPointF(x, y + own));
+    for (double y = half; y < last; y += lane)
+        paintText(painter, QRectF(x - own, y + own, 2 * own, lane - 2 * own), u"+"_s, m_look.textBold(),
+                  c.planned, Qt::AlignCenter);
 }
 
 void UnitLanes::paintUnit(QPainter& painter, const QRectF& box, std::size_t unit) const

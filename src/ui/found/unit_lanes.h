@@ -21,6 +21,7 @@ protected:
 private:
     void refresh();
     void paintUnit(QPainter& painter, const QRectF& box, std::size_t unit) const;
+    void paintMeeting(QPainter& painter, std::size_t count) const;
     void paintLeadOf(QPainter& painter, const QRectF& box, const Joint& joint) const;
 
     JobSession& m_session;
