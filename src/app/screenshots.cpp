@@ -5,6 +5,7 @@
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
 #include "ui/rectifier/rectifier_page.h"
+#include "ui/rehearse/rehearsal.h"
 #include "ui/signoff/signoff_page.h"
 #include "ui/ways/ways_page.h"
 
@@ -36,7 +37,7 @@ public:
         : m_folder(std::move(folder))
     {}
 
-    void take(ui::MainWindow& window, const QString& name, QSize size = {1280, 800})
+    void take(QWidget& window, const QString& name, QSize size = {1280, 800})
     {
         window.resize(size);
         window.show();
@@ -150,6 +151,20 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     photographer.take(window, name);
 }
 
+/// Some way into a rehearsal: behind the lamp, after a move that nobody should make.
+void takeRehearsal(const Job& job, const ui::Look& look, Photographer& photographer)
+{
+    constexpr int unit = 4711;
+    ui::Rehearsal rehearsal(job, unit, look);
+    rehearsal.setStyleSheet(look.styleSheet());
+    rehearsal.play(u"fit"_s);
+    while (rehearsal.rehearsed().step() != nullptr && !rehearsal.rehearsed().bench().live())
+        rehearsal.carryOut();
+    rehearsal.carryOut();
+    rehearsal.play(u"hand heatsink"_s);
+    photographer.take(rehearsal, u"rehearsal"_s);
+}
+
 } // namespace
 
 bool saveScreenshots(const QString& jobs, const QString& folder)
@@ -177,7 +192,6 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
                                Workspace{"tide-house-cabinet", PlanKind::Choose, 0, "choose"},
                                Workspace{"tide-house-cabinet", PlanKind::Fit, 0, "fit"},
                                Workspace{"tide-house-cabinet", PlanKind::Wires, 0, "wires"},
-                               Workspace{"lamp-room-clock", PlanKind::Module, 0, "module"},
                                Workspace{"sample-bath", PlanKind::Rehouse, 0, "rehouse"},
                                Workspace{"sample-bath", PlanKind::Panel, 0, "panel"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
@@ -187,6 +201,7 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
         window->look().setDark(w.dark);
         takePlan(*window, photographer, w.kind, w.rail, picture);
     }
+    takeRehearsal(beacon->session().job(), beacon->look(), photographer);
     return photographer.fine();
 }
 

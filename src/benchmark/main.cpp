@@ -17,6 +17,7 @@
 #include "core/kinds/rewind/rewind_view.h"
 #include "core/kinds/trim/trim_view.h"
 #include "core/kinds/wire/wire_view.h"
+#include "core/rehearse/bench.h"
 #include "core/supply/shelf.h"
 #include "ui/frame/main_window.h"
 #include "ui/shipped.h"
@@ -436,6 +437,26 @@ void replacing()
         std::cout << "nothing was computed\n";
 }
 
+/// A load switched at the simulated unit whose rails take longest: a valve rectifier's chain behind a lamp.
+void rehearsing()
+{
+    const Job job = readJob(readFile(demoPath("fog-signal-amplifier")).toStdString());
+    Bench bench(job, 1, {});
+    bench.play({.kind = MoveKind::LampIn});
+    bench.play({.kind = MoveKind::PlugIn});
+    double ohm = 1000;
+    double sink = 0;
+    print("a move at the simulated unit",
+          bestMs(20,
+                 [&] {
+                     ohm += 1;
+                     sink += bench.play({.kind = MoveKind::Load, .value = ohm}).t_s;
+                 }),
+          5, "ms");
+    if (sink > 0)
+        std::cout << "time passed in a load\n";
+}
+
 } // namespace
 
 int main(int argc, char** argv)
@@ -466,6 +487,7 @@ int main(int argc, char** argv)
     simulations();
     joined();
     replacing();
+    rehearsing();
     startup(QCoreApplication::applicationFilePath());
     return every_budget_met ? 0 : 1;
 }

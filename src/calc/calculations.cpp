@@ -35,6 +35,7 @@
 #include "core/evaluate/report.h"
 #include "core/evaluate/whole_job.h"
 #include "core/judge/consequences.h"
+#include "core/rehearse/bench_play.h"
 #include "core/values/marking.h"
 #include "core/values/quantity.h"
 
@@ -107,6 +108,8 @@ constexpr std::array table{
     row<fitPlace>("fit.place", "does a unit go into a case, where, and on which holes"),
     row<wiringMap>("wiring.map", "which wire goes to which terminal"),
     Calculation{"job.evaluate", "everything that the window shows of a job", jobEvaluate, jobInputSchema},
+    Calculation{"bench.play", "a job worked on a simulated unit, wrong moves included", benchPlay,
+                benchPlayInputSchema},
     Calculation{"job.report", "the report of a job as HTML", jobReport, jobInputSchema},
 };
 

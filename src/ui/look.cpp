@@ -41,7 +41,9 @@ const Colours& lightColours()
                                  .fits = 0x27692F,
                                  .tight = 0x8F5200,
                                  .breaks = 0xB4261B,
-                                 .unknown = 0x5A6972};
+                                 .unknown = 0x5A6972,
+                                 .rehearsal = 0x3D2A52,
+                                 .rehearsalText = 0xF5F2E9};
     return colours;
 }
 
@@ -63,7 +65,9 @@ const Colours& darkColours()
                                  .fits = 0x6CC17A,
                                  .tight = 0xE7A33E,
                                  .breaks = 0xF0776C,
-                                 .unknown = 0x9AA7AC};
+                                 .unknown = 0x9AA7AC,
+                                 .rehearsal = 0x37264A,
+                                 .rehearsalText = 0xE9E6DC};
     return colours;
 }
 

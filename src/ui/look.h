@@ -34,6 +34,8 @@ struct Colours
     QColor tight;
     QColor breaks;
     QColor unknown;
+    QColor rehearsal;     ///< ground of what is not real
+    QColor rehearsalText; ///< on it
 
     QColor verdict(Verdict verdict) const;
 };

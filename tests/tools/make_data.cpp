@@ -3,6 +3,7 @@
 #include "calc/calculations.h"
 #include "core/evaluate/whole_job.h"
 #include "core/job/job.h"
+#include "core/rehearse/bench_play.h"
 #include "demo_shelf.h"
 
 #include <filesystem>
@@ -25,6 +26,7 @@ int main(int argc, char** argv)
     write("schemas/job.schema.json", jobSchema().dump(2) + '\n');
     write("schemas/consequences.schema.json", findCalculation("consequences")->schema().dump(2) + '\n');
     write("schemas/job.evaluate.schema.json", jobEvaluateSchema().dump(2) + '\n');
+    write("schemas/bench.play.schema.json", benchPlaySchema().dump(2) + '\n');
     write("schemas/shelf.schema.json", shelfSchema().dump(2) + '\n');
     write("shelves/saltmarsh-point.shelf", writeShelf(demoShelf()));
     write("drawers/e24-e12.csv", writeDrawerCsv(defaultDrawer()));

@@ -49,6 +49,10 @@ void Evaluator::predictRails(Predictions& predictions) const
 void Evaluator::predictPlanned(Predictions& predictions) const
 {
     predictions.planned = m_e.planned_range;
+    if (m_run != nullptr && m_job.found.topology == Topology::Unregulated && predictions.planned) {
+        predictions.planned = m_run->sound;
+        return;
+    }
     const auto& range = m_e.planned_range;
     if (!range || range->max_v > range->min_v)
         return;

@@ -27,7 +27,7 @@ void Evaluator::evaluateSteps()
     predictPlanned(predictions);
     if (m_run != nullptr && m_job.found.topology == Topology::Unregulated)
         for (const ChainRun::Lighter& lighter : m_run->lighter)
-            predictions.lighter.emplace_back(lighter.share, withSpread(*m_run, lighter.v));
+            predictions.lighter.emplace_back(lighter.share, lighter.sound);
     predictions.lamp_w = m_e.lamp_w;
     predictLamp(predictions);
     predictRails(predictions);

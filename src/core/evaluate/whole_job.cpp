@@ -528,6 +528,15 @@ WholeJob wholeJob(const Job& job, const Evaluation& e, const std::vector<ShelfEn
 
 } // namespace
 
+Job jobWithin(const Json& document, const std::string& path)
+{
+    try {
+        return jobFrom(document);
+    } catch (const DocumentError& error) {
+        throw DocumentError(error.code(), path + error.path(), error.what());
+    }
+}
+
 JobInput readJobInput(const Json& input)
 {
     Fields::expectObject(input, "");
@@ -546,13 +555,9 @@ JobInput readJobInput(const Json& input)
     for (const auto& [key, value] : input.items())
         if (key != "job" && key != "now_s" && key != "shelf")
             throw DocumentError(ErrorCode::UnknownKey, jsonPath("", key), "no such key");
-    try {
-        Job job = jobFrom(*wrapped);
-        const double last_s = job.log.empty() ? 0 : job.log.back().time_s;
-        return {std::move(job), now_s.value_or(last_s), std::move(shelf)};
-    } catch (const DocumentError& error) {
-        throw DocumentError(error.code(), "/job" + error.path(), error.what());
-    }
+    Job job = jobWithin(*wrapped, "/job");
+    const double last_s = job.log.empty() ? 0 : job.log.back().time_s;
+    return {std::move(job), now_s.value_or(last_s), std::move(shelf)};
 }
 
 Evaluation evaluateWhole(const JobInput& input)

@@ -20,6 +20,8 @@ struct JobInput
     double now_s;
     std::vector<ShelfEntry> shelf = {}; ///< what could take the old one's place
 };
+/// A job within another document; what is wrong with it is told with `path` before its own.
+Job jobWithin(const Json& document, const std::string& path);
 /// Throws DocumentError, as the window says it.
 JobInput readJobInput(const Json& input);
 /// Evaluated with its chain simulated.

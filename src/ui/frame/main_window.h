@@ -6,6 +6,7 @@
 #include "ui/session.h"
 
 #include <QMainWindow>
+#include <QPointer>
 #include <functional>
 #include <memory>
 
@@ -19,6 +20,7 @@ class ConsequencesPanel;
 class FirstNotes;
 class FoundPage;
 class Handbook;
+class Rehearsal;
 class HeaderBar;
 class LogBar;
 class NeedPage;
@@ -87,6 +89,8 @@ private:
     bool saveAs();
     void exportAsking(const QString& kind);
     void nextUnit();
+    /// Opens a copy of the job on its simulated unit; one at a time.
+    void rehearse();
     void beginLog(const QString& text);
 
     std::function<double()> m_nowS;
@@ -110,7 +114,8 @@ private:
     QWidget* m_bench = nullptr; ///< the steps, or the walk along the board
     Stage m_stage = Stage::Need;
     FirstNotes* m_notes = nullptr;
-    Handbook* m_handbook = nullptr; ///< once it was asked for
+    Handbook* m_handbook = nullptr;  ///< once it was asked for
+    QPointer<Rehearsal> m_rehearsal; ///< while one is open
     QList<QAction*> m_actions;
     bool m_foldedByHand = false;
 };

@@ -8,6 +8,7 @@
 #include "ui/frame/main_window.h"
 #include "ui/frame/meter_dialog.h"
 #include "ui/frame/stage_rail.h"
+#include "ui/rehearse/rehearsal.h"
 #include "ui/signoff/report.h"
 
 #include <QApplication>
@@ -16,6 +17,7 @@
 #include <QFileDialog>
 #include <QInputDialog>
 #include <QMessageBox>
+#include <QRandomGenerator>
 
 namespace offshoot::ui {
 
@@ -64,6 +66,7 @@ void MainWindow::buildStageActions()
     });
     action(tr("Meter proven on a known voltage"), {}, [this] { m_session->meterProven(); });
     action(tr("It is live"), {}, [this] { m_session->declareLive(); });
+    action(tr("Rehearse on a simulated unit"), Qt::CTRL | Qt::SHIFT | Qt::Key_R, [this] { rehearse(); });
     action(tr("Sign off"), {}, [this] { m_session->signOff(); });
     action(tr("Undo"), QKeySequence::Undo, [this] { m_session->undoStack().undo(); });
     auto* redo = action(tr("Redo"), QKeySequence::Redo, [this] { m_session->undoStack().redo(); });
@@ -115,6 +118,19 @@ void MainWindow::buildFileActions()
     action(tr("Readings: export CSV…"), {}, [this] { exportAsking(u"readings"_s); });
     action(tr("Same change on another unit"), {}, [this] { nextUnit(); });
     action(tr("Close"), QKeySequence::Close, [this] { close(); });
+}
+
+void MainWindow::rehearse()
+{
+    constexpr int seeds = 10000;
+    if (m_rehearsal == nullptr) {
+        m_rehearsal =
+            new Rehearsal(m_session->edited(), QRandomGenerator::global()->bounded(seeds), *m_look, this);
+        m_rehearsal->setAttribute(Qt::WA_DeleteOnClose);
+    }
+    m_rehearsal->show();
+    m_rehearsal->raise();
+    m_rehearsal->activateWindow();
 }
 
 void MainWindow::buildViewActions()

@@ -1,5 +1,6 @@
 #include "core/kinds/chain/chain_view.h"
 
+#include "core/calculate/rectifier_spread.h"
 #include "core/judge/row_maker.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
@@ -204,21 +205,59 @@ RectifierInput withLoad(RectifierInput input, double share)
     return input;
 }
 
+/// The outermost of the means at the load at four corners: the mains' ends, with every part at the same end
+/// of its tolerance. Nothing where one of them has no steady state.
+std::optional<VoltageRange> soundRange(const RectifierInput& input, const SimProgress& progress)
+{
+    std::optional<VoltageRange> range;
+    for (const double mains : {-1.0, 1.0})
+        for (const double parts : {-1.0, 1.0}) {
+            ChainCorner corner{.mains = 1 + mains * input.chain.source.spread};
+            for (const SmoothingSection& section : input.chain.filter)
+                corner.sections.push_back(section.kind == SmoothingKind::R
+                                              ? 1
+                                              : 1 + parts * section.tolerance.value_or(usual_tolerance));
+            corner.upper = corner.lower = 1 + parts * usual_tolerance;
+            RectifierInput at = input;
+            at.chain = atCorner(input.chain, corner);
+            try {
+                const double v = rectifierSimulate(at, progress).steady->load.v.v_mean_v;
+                range = range ? VoltageRange{std::min(range->min_v, v), std::max(range->max_v, v)}
+                              : VoltageRange{v, v};
+            } catch (const DocumentError&) {
+                return std::nullopt;
+            }
+        }
+    return range;
+}
+
+/// Without load, and without taps, the capacitors stand at the mains' crest, less what the diodes keep at the
+/// little that still flows.
+VoltageRange unloadedRange(const RectifierChain& chain)
+{
+    const double crest_v = chain.noLoadVolts() / (1 + chain.source.spread);
+    constexpr double junction_v = 0.6; // at a thousandth of its rated current
+    const SimDiode& diode = chain.rectifier.diode;
+    const double kept_v = diode.model == DiodeModel::Threshold     ? diode.v_f_v
+                          : diode.model == DiodeModel::Exponential ? junction_v
+                                                                   : 0;
+    const bool two =
+        chain.rectifier.kind == SimRectifier::Bridge || chain.rectifier.kind == SimRectifier::Doubler;
+    return {crest_v * (1 - chain.source.spread) - (two ? 2 : 1) * kept_v, chain.noLoadVolts()};
+}
+
 } // namespace
 
 ChainRun runChain(const RectifierInput& input, const SimProgress& progress)
 {
     ChainRun run{input, *rectifierSimulate(input, progress).steady};
-    // Without load, and without taps, the capacitors stand at the crest of the nominal mains.
+    run.sound =
+        soundRange(withLoad(input, 1), progress).value_or(withSpread(run, run.result.load.v.v_mean_v));
     if (input.chain.tap_loads.empty())
-        run.lighter.push_back({0, run.result.no_load_v / (1 + input.chain.source.spread)});
+        run.lighter.push_back({0, unloadedRange(input.chain)});
     for (const double share : {0.1, 0.5})
-        try {
-            run.lighter.push_back(
-                {share, rectifierSimulate(withLoad(input, share), progress).steady->load.v.v_mean_v});
-        } catch (const DocumentError&) {
-            // No steady state with that load: its step then has no window of its own.
-        }
+        if (const auto range = soundRange(withLoad(input, share), progress))
+            run.lighter.push_back({share, *range});
     return run;
 }
 

@@ -30,12 +30,14 @@ struct ChainRun
 {
     RectifierInput input;
     SteadyResult result;
-    /// Mean volts at the load with less of it: without, with a tenth, with half. Nothing where there is no
-    /// steady state.
+    /// Mean volts at the load with all of it, as a sound unit may give them: at either end of the mains, with
+    /// capacitors and chokes at either end of their tolerances.
+    VoltageRange sound = {};
+    /// The same with less of it: without, with a tenth, with half. Nothing where there is no steady state.
     struct Lighter
     {
         double share;
-        double v;
+        VoltageRange sound;
     };
     std::vector<Lighter> lighter = {};
 };

@@ -1,0 +1,518 @@
+#include "core/rehearse/bench.h"
+
+#include "core/calculate/discharge.h"
+#include "core/evaluate/whole_job.h"
+#include "core/values/figures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+namespace {
+
+/// Below this nothing is felt and no meter harmed.
+constexpr double harmless_v = dead_v;
+/// Hand to hand, at mains voltage: about the median of IEC 60479-1.
+constexpr double body_ohm = 1000;
+/// Wires, contacts and a battery's own: about, for what flows when it is connected the wrong way round.
+constexpr double wires_ohm = 0.05;
+/// A tool across a reservoir: its ESR and the contact.
+constexpr double tool_ohm = 0.1;
+constexpr double usual_hold_s = 5;
+constexpr double warms_in_s = 600;
+
+Job withoutLog(Job job)
+{
+    job.log.clear();
+    return job;
+}
+
+std::string joules(double energy_j) { return formatValue(energy_j, Quantity::Energy); }
+
+} // namespace
+
+void fields(Fields& f, WrongAnswer& out)
+{
+    f.need("what", out.what);
+    f.need("would", out.would);
+    f.may("v_v", out.v_v);
+    f.may("i_a", out.i_a);
+    f.may("energy_j", out.energy_j);
+    f.need("first", out.first);
+}
+
+std::string phrase(WrongMove wrong)
+{
+    static constexpr std::array<std::string_view, Words<WrongMove>::list.size()> phrases{
+        "an ohmmeter on what is live",
+        "an ohmmeter on what is charged",
+        "a hand on what is live",
+        "a hand on what is charged",
+        "fitted while it is live",
+        "fitted while it is charged",
+        "opened while it is live",
+        "the limiter moved while it is live",
+        "full mains first",
+        "drained while it is live",
+        "a reservoir shorted",
+        "the real load first",
+        "the load the wrong way round"};
+    return std::string(phrases.at(static_cast<std::size_t>(wrong)));
+}
+
+Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
+    : m_job(withoutLog(job))
+    , m_draw(seed)
+    , m_evaluation(evaluateWhole({m_job, 0}))
+    , m_unit(m_job, m_evaluation, m_draw, fault)
+{
+    m_connected.load_s.assign(m_job.found.rails.size(), 0);
+    m_connected.trim.assign(m_job.found.rails.size(), 1);
+    setStores();
+    m_running = m_unit.running(m_connected);
+    if (m_running.how == Running::How::Runs)
+        for (Held& held : m_stores) {
+            constexpr double long_s = 3600;
+            const double v = held.real.rail ? m_running.rails_v[*held.real.rail]
+                                            : held.real.v_per_unit_v * std::max(m_running.unit_v, 1.0);
+            held.store.hold(v, long_s);
+        }
+}
+
+/// Those of the unit as it now stands; one of the same name keeps its volts.
+void Bench::setStores()
+{
+    std::vector<Held> made;
+    for (const TrueReservoir& real : m_unit.reservoirs(m_connected.changed)) {
+        Held held{real, ChargedStore(real.c_f, real.share)};
+        if (const auto v = storeVolts(real.point))
+            held.store.hold(*v, 0);
+        made.push_back(held);
+    }
+    m_stores = std::move(made);
+}
+
+std::optional<double> Bench::storeVolts(const std::string& point) const
+{
+    const auto held = std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
+    return held == m_stores.end() ? std::nullopt : std::optional(held->store.volts());
+}
+
+const Bench::Held* Bench::mostCharged() const
+{
+    const auto held = std::ranges::max_element(m_stores, {}, [](const Held& h) { return h.store.volts(); });
+    return held == m_stores.end() || held->store.volts() < harmless_v ? nullptr : &*held;
+}
+
+const Bench::Held& Bench::storeNamed(const std::string& point, const std::string& path) const
+{
+    if (m_stores.empty())
+        throw DocumentError(ErrorCode::OutOfRange, path, "this unit has no reservoir that was entered");
+    if (point.empty()) {
+        const Held* most = mostCharged();
+        return most != nullptr ? *most : m_stores.front();
+    }
+    const auto held = std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
+    if (held != m_stores.end())
+        return *held;
+    std::vector<std::string> names;
+    for (const Held& one : m_stores)
+        names.push_back(one.real.point);
+    throw DocumentError(ErrorCode::OutOfRange, path, "no such reservoir; there is " + listed(names));
+}
+
+std::size_t Bench::railNamed(const std::string& name, const std::string& path) const
+{
+    const std::vector<Rail>& rails = m_job.found.rails;
+    if (name.empty() || name == "out")
+        return 0;
+    std::vector<std::string> names;
+    for (std::size_t i = 0; i < rails.size(); ++i) {
+        if (rails[i].name == name)
+            return i;
+        names.push_back(rails[i].name);
+    }
+    throw DocumentError(ErrorCode::OutOfRange, path, "no such rail; there is " + listed(names));
+}
+
+/// What runs now: after anything that changes what is connected.
+void Bench::settle()
+{
+    if (!m_plugged)
+        return;
+    m_running = m_unit.running(m_connected);
+    if (m_running.how == Running::How::BlowsFuse) {
+        m_fuse_blown = true;
+        return;
+    }
+    pass(0);
+}
+
+void Bench::pass(double t_s)
+{
+    m_t_s += t_s;
+    const double to = runs() ? 1 : 0;
+    m_warmth = to + (m_warmth - to) * std::exp(-t_s / warms_in_s);
+    if (!runs())
+        return passDead(t_s);
+    for (Held& held : m_stores)
+        held.store.hold(held.real.rail ? m_running.rails_v[*held.real.rail]
+                                       : held.real.v_per_unit_v * std::max(m_running.unit_v, 1.0),
+                        t_s);
+}
+
+/// The converter runs on out of its reservoir until it stops, and its rails with it; then all of them drain.
+void Bench::passDead(double t_s)
+{
+    double ran_s = 0;
+    for (Held& held : m_stores) {
+        if (held.real.rail)
+            continue;
+        const bool feeds = m_unit.holdsUp(m_connected.changed) && m_running.taken_w > 0;
+        const double full_v = held.real.v_per_unit_v * m_unit.mainsV();
+        ran_s = std::max(ran_s, held.store.draw(feeds ? m_running.taken_w : 0, m_unit.stopShare() * full_v,
+                                                held.real.bleeder_s, t_s));
+    }
+    for (Held& held : m_stores)
+        if (held.real.rail) {
+            held.store.hold(held.store.volts(), ran_s);
+            held.store.leave(held.real.bleeder_s + m_connected.load_s[*held.real.rail], t_s - ran_s);
+        }
+}
+
+BenchReading Bench::reading(const std::string& point, Quantity quantity, std::optional<double> value) const
+{
+    if (!value || !std::isfinite(*value))
+        return {point, quantity, std::nullopt, 0};
+    // A meter is off the same way all day; a ripple is read from a screen.
+    constexpr double screen_share = 0.03;
+    const double u = point == "ripple" ? screen_share * *value : m_job.meter.uncertainty(*value, quantity);
+    const double off = m_draw.between("meter " + std::string(word(quantity)), -1, 1);
+    const double shown = *value + off * u;
+    const bool signless = quantity == Quantity::Resistance || point == "ripple";
+    return {point, quantity, signless ? std::max(shown, 0.0) : shown, u};
+}
+
+std::optional<WrongAnswer> Bench::named(WrongAnswer wrong)
+{
+    wrong.first = m_wrongs[wrong.what]++ == 0;
+    return wrong;
+}
+
+/// With the unit powered: at its input's crest, or its highest output.
+std::optional<WrongAnswer> Bench::powered(WrongMove what, const std::string& would)
+{
+    double v = m_running.rails_v.empty() ? 0 : std::ranges::max(m_running.rails_v);
+    if (!m_unit.dcFed(m_connected.changed))
+        v = std::max(v, std::numbers::sqrt2 * m_unit.mainsV());
+    return named({.what = what, .would = volts(v) + " " + would, .v_v = v, .i_a = v / body_ohm});
+}
+
+std::optional<WrongAnswer> Bench::fullMains()
+{
+    if (m_connected.limiter || m_limiter_passed)
+        return std::nullopt;
+    std::string would = "Whatever is wrong inside gets all the mains can give";
+    std::optional<double> i_a;
+    if (m_evaluation.lamp) {
+        i_a = m_evaluation.lamp->short_a;
+        would += "; behind the lamp no more than " + amps(*i_a) + " would have flowed";
+    }
+    return named(
+        {.what = WrongMove::FullMainsFirst, .would = would + ".", .v_v = m_unit.mainsV(), .i_a = i_a});
+}
+
+std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
+{
+    if (m_plugged)
+        return powered(WrongMove::FittedLive, "on the terminals while they are being wired.");
+    const double out_v =
+        m_connected.changed ? m_evaluation.planned_v.value_or(0) : m_evaluation.found_v.value_or(0);
+    if (move.reversed) {
+        const bool battery = m_job.need.load.kind == LoadKind::Battery;
+        const double v = battery ? 2 * out_v : out_v;
+        return named({.what = WrongMove::LoadReversed,
+                      .would = battery ? "Battery and output add up: about " + amps(v / wires_ohm) +
+                                             " through the wires, and through whatever rectifies the output."
+                                       : "The load sees " + volts(-out_v) + " the wrong way round.",
+                      .v_v = v,
+                      .i_a = battery ? std::optional(v / wires_ohm) : std::nullopt});
+    }
+    if (m_output_right)
+        return std::nullopt;
+    return named({.what = WrongMove::LoadFirst,
+                  .would =
+                      "The load would have been the first to feel what the output really gives: it was not "
+                      "read on a resistor at full mains yet.",
+                  .v_v = m_connected.changed ? m_evaluation.planned_v : m_evaluation.found_v});
+}
+
+std::optional<WrongAnswer> Bench::wrongOf(const BenchMove& move, const std::string& path)
+{
+    const Held* charged = mostCharged();
+    const auto onCharge = [&](WrongMove what, const std::string& would) {
+        const double v = charged->store.volts();
+        return named({.what = what,
+                      .would = charged->real.point + " holds " + volts(v) + " and " +
+                               joules(charged->store.energyJ()) + " " + would,
+                      .v_v = v,
+                      .energy_j = charged->store.energyJ()});
+    };
+    switch (move.kind) {
+    case MoveKind::PlugIn:
+        return m_plugged ? std::nullopt : fullMains();
+    case MoveKind::LampIn:
+    case MoveKind::LampOut:
+        return m_plugged ? powered(WrongMove::LimiterMovedLive, "at the limiter's open ends.") : std::nullopt;
+    case MoveKind::OpenCase:
+        return m_plugged ? powered(WrongMove::OpenedLive, "under the lid, within reach.") : std::nullopt;
+    case MoveKind::Ohms:
+        if (m_plugged)
+            return powered(WrongMove::OhmmeterLive, "into the ohmmeter, which is no meter after it.");
+        return charged != nullptr && move.point != "earth"
+                   ? onCharge(WrongMove::OhmmeterOnCharge, "for the ohmmeter to take.")
+                   : std::nullopt;
+    case MoveKind::Hand:
+        if (m_plugged)
+            return powered(WrongMove::HandOnLive, "through a hand: about " +
+                                                      amps(m_unit.mainsV() / body_ohm) +
+                                                      " through 1 kΩ; 30 mA are enough to stop a heart.");
+        return charged != nullptr ? onCharge(WrongMove::HandOnCharge, "for a hand to take.") : std::nullopt;
+    case MoveKind::Fit:
+        if (m_plugged)
+            return powered(WrongMove::FittedLive, "under the iron.");
+        return charged != nullptr ? onCharge(WrongMove::FittedCharged,
+                                             "under the iron, and through the first part it meets.")
+                                  : std::nullopt;
+    case MoveKind::Discharge: {
+        if (!m_plugged)
+            return std::nullopt;
+        const double v = storeNamed(move.point, path).store.volts();
+        return named({.what = WrongMove::DischargedLive,
+                      .would = "The resistor stays across " + volts(v) + ": " + watts(v * v / *move.value) +
+                               " in it until it burns out, and nothing is discharged.",
+                      .v_v = v,
+                      .i_a = v / *move.value});
+    }
+    case MoveKind::Screwdriver: {
+        const Held& held = storeNamed(move.point, path);
+        const double v = held.store.volts();
+        if (v < harmless_v)
+            return std::nullopt;
+        return named({.what = WrongMove::ReservoirShorted,
+                      .would = joules(held.store.energyJ()) + " at " + volts(v) + " into the blade: about " +
+                               amps(v / tool_ohm) + " and molten metal.",
+                      .v_v = v,
+                      .i_a = v / tool_ohm,
+                      .energy_j = held.store.energyJ()});
+    }
+    case MoveKind::ConnectLoad:
+        return loadWrong(move);
+    default:
+        return std::nullopt;
+    }
+}
+
+BenchAnswer Bench::play(const BenchMove& move, const std::string& path)
+{
+    if (move.kind == MoveKind::Ohms)
+        checkOhms(move.point, path);
+    BenchAnswer answer{.move = move, .t_s = m_t_s, .seen = {}};
+    answer.wrong = wrongOf(move, path);
+    answer.done = !answer.wrong || answer.wrong->what == WrongMove::FullMainsFirst;
+    if (answer.done)
+        carryOut(move, path, answer);
+    else
+        answer.seen = "Not done here: it is named instead.";
+    answer.t_s = m_t_s;
+    return answer;
+}
+
+void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer)
+{
+    switch (move.kind) {
+    case MoveKind::PlugIn:
+        m_plugged = true;
+        settle();
+        break;
+    case MoveKind::Unplug:
+        m_plugged = false;
+        break;
+    case MoveKind::LampIn:
+    case MoveKind::LampOut:
+        m_connected.limiter = move.kind == MoveKind::LampIn;
+        break;
+    case MoveKind::Load:
+        return setLoad(move, path, answer);
+    case MoveKind::Adjust:
+        return adjust(move, path, answer);
+    case MoveKind::Probe:
+        return probe(move.point, path, answer);
+    case MoveKind::Ohms:
+        return ohms(move.point, answer);
+    case MoveKind::Discharge:
+        return discharge(move, path, answer);
+    case MoveKind::Screwdriver:
+    case MoveKind::Hand:
+        answer.seen = "Nothing happens.";
+        return;
+    case MoveKind::OpenCase:
+    case MoveKind::CloseCase:
+        m_open = move.kind == MoveKind::OpenCase;
+        break;
+    case MoveKind::Fit:
+        m_connected.changed = true;
+        m_limiter_passed = m_output_right = m_fuse_blown = false;
+        m_connected.trim.assign(m_connected.trim.size(), 1);
+        setStores();
+        break;
+    case MoveKind::Wait:
+        pass(*move.value);
+        break;
+    case MoveKind::ConnectLoad:
+        m_load_connected = true;
+        m_connected.load_s.front() =
+            m_evaluation.own_current_a.value_or(0) / std::max(m_evaluation.planned_v.value_or(1), 1.0);
+        break;
+    case MoveKind::Look:
+        break;
+    }
+    answer.seen = look();
+}
+
+/// Turned until the meter shows it, or to the trimmer's end: the output rises with the trimmer.
+void Bench::adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer)
+{
+    const std::size_t rail = railNamed(move.point, path);
+    if (runs()) {
+        constexpr double far = 100;
+        constexpr int halvings = 40;
+        auto [least, most] = m_unit.trimRange(rail, m_connected.changed);
+        most = std::min(most, far);
+        double& trim = m_connected.trim[rail];
+        const auto below = [&](double at) {
+            trim = at;
+            return m_unit.running(m_connected).rails_v[rail] < *move.value;
+        };
+        for (int i = 0; i < halvings; ++i) {
+            const double middle = (least + most) / 2;
+            (below(middle) ? least : most) = middle;
+        }
+        settle();
+        answer.seen = look();
+    } else {
+        answer.seen = "Nothing moves: it is off.";
+    }
+    probe(m_job.found.rails[rail].name, path, answer);
+}
+
+void Bench::setLoad(const BenchMove& move, const std::string& path, BenchAnswer& answer)
+{
+    const std::size_t rail = railNamed(move.point, path);
+    m_connected.load_s[rail] = move.value ? 1 / *move.value : 0;
+    settle();
+    answer.seen = look();
+}
+
+void Bench::discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer)
+{
+    const std::string point = storeNamed(move.point, path).real.point;
+    Held& held = *std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
+    const double before_v = held.store.volts();
+    const double bleeder_s = held.real.bleeder_s;
+    held.real.bleeder_s += 1 / *move.value;
+    pass(move.time_s.value_or(usual_hold_s));
+    held.real.bleeder_s = bleeder_s;
+    answer.seen = point + " from " + volts(before_v) + ", " + watts(before_v * before_v / *move.value) +
+                  " in the resistor at first.";
+    answer.reading = reading(point, Quantity::Voltage, held.store.volts());
+}
+
+void Bench::probe(const std::string& point, const std::string& path, BenchAnswer& answer)
+{
+    const bool runs = this->runs();
+    const std::vector<Rail>& rails = m_job.found.rails;
+    const double first_v = runs ? m_running.rails_v.front() : 0;
+    const auto take = [&](Quantity quantity, double value) {
+        answer.reading = reading(point, quantity, value);
+        answer.reading->load_a = first_v * m_connected.load_s.front();
+    };
+    if (point == "ripple")
+        return take(Quantity::Voltage, runs ? m_running.ripple_v.front() : 0);
+    if (point == "mains")
+        return take(Quantity::Voltage, m_unit.dcFed(m_connected.changed) ? 0 : m_unit.mainsV());
+    if (point == "pins")
+        return take(Quantity::Voltage, 0); // across the plug's: what filter capacitors had is gone by then
+    if (point == "line")
+        return take(Quantity::Current, runs ? m_running.line_a : 0);
+    if (point.starts_with("temp"))
+        return take(Quantity::Temperature, m_unit.roomK() + m_unit.riseK() * m_warmth);
+    const auto held = std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
+    if (held != m_stores.end() && !(runs && held->real.rail))
+        return take(Quantity::Voltage,
+                    held->store.volts() * (held->real.rail ? rails[*held->real.rail].sign() : 1));
+    const std::size_t rail = railNamed(point, path);
+    take(Quantity::Voltage, runs ? rails[rail].sign() * m_running.rails_v[rail] : 0);
+    if (!runs || rail != 0)
+        return;
+    m_limiter_passed = m_limiter_passed || m_connected.limiter;
+    constexpr double droops = 0.05; // below the plan at most, as a regulated output with load is allowed
+    const auto target = unitTarget(m_job);
+    const auto& planned = m_evaluation.planned_range;
+    const bool right =
+        (target && within(first_v, target->min_v, target->max_v)) ||
+        (planned && within(first_v, planned->min_v * (1 - droops), planned->max_v * (1 + droops)));
+    m_output_right = m_output_right || (!m_connected.limiter && m_connected.changed && right);
+}
+
+/// What an ohmmeter can be held to in this unit.
+void Bench::checkOhms(const std::string& point, const std::string& path) const
+{
+    const bool mains = point == "earth" || point == "insulation";
+    const bool leg = point == "top" || point == "bottom";
+    if (!mains && !leg)
+        throw DocumentError(ErrorCode::OutOfRange, path, "there is earth, insulation, top and bottom");
+    if (mains && m_unit.dcFed(m_connected.changed))
+        throw DocumentError(ErrorCode::OutOfRange, path, "a unit fed from DC has no mains side");
+    if (leg && !m_unit.legOhm(point == "top", m_connected.changed))
+        throw DocumentError(ErrorCode::OutOfRange, path, "the divider of this unit was not entered");
+}
+
+void Bench::ohms(const std::string& point, BenchAnswer& answer)
+{
+    const double ohm = point == "earth"        ? m_unit.earthOhm()
+                       : point == "insulation" ? m_unit.insulationOhm()
+                                               : *m_unit.legOhm(point == "top", m_connected.changed);
+    answer.reading = reading(point, Quantity::Resistance, ohm);
+}
+
+std::string Bench::look() const
+{
+    if (m_plugged && m_fuse_blown)
+        return "The fuse has blown.";
+    const std::string lid = m_open ? " The case is open." : "";
+    if (!m_plugged) {
+        const Held* charged = mostCharged();
+        return std::string("Off.") +
+               (charged != nullptr ? " Nothing shows that " + charged->real.point + " is charged." : "") +
+               lid;
+    }
+    std::string seen = "Live.";
+    if (m_running.glow)
+        seen += " The lamp is " + phrase(*m_running.glow) + ".";
+    switch (m_running.how) {
+    case Running::How::Runs:
+        break;
+    case Running::How::Hiccups:
+        seen += " It tries to start again and again.";
+        break;
+    case Running::How::Short:
+    case Running::How::BlowsFuse:
+        seen += " Nothing comes out.";
+        break;
+    }
+    return seen + lid;
+}
+
+} // namespace offshoot

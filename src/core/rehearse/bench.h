@@ -1,0 +1,147 @@
+// The bench of a rehearsal: the simulated unit with its plug, limiter, loads and lid, and what is seen, read
+// and done wrong at it, move by move. Deterministic for a seed.
+//
+// Time passes in `wait` and `discharge` alone. It begins as a unit comes to the bench: switched off a moment
+// ago, its reservoirs as charged as they were. A move that would hurt somebody or break something is named
+// and not carried out, but for power without a limiter: that one may be left to see what happens.
+#pragma once
+
+#include "core/rehearse/bench_move.h"
+#include "core/rehearse/charged_store.h"
+#include "core/rehearse/true_unit.h"
+
+namespace offshoot {
+
+enum class WrongMove {
+    OhmmeterLive,
+    OhmmeterOnCharge,
+    HandOnLive,
+    HandOnCharge,
+    FittedLive,
+    FittedCharged,
+    OpenedLive,
+    LimiterMovedLive,
+    FullMainsFirst,
+    DischargedLive,
+    ReservoirShorted,
+    LoadFirst,
+    LoadReversed,
+};
+template <>
+struct Words<WrongMove>
+{
+    static constexpr std::array<std::string_view, 13> list{
+        "ohmmeter_live",    "ohmmeter_on_charge", "hand_on_live",      "hand_on_charge",
+        "fitted_live",      "fitted_charged",     "opened_live",       "limiter_moved_live",
+        "full_mains_first", "discharged_live",    "reservoir_shorted", "load_first",
+        "load_reversed"};
+};
+
+/// "fitted while it is charged".
+std::string phrase(WrongMove wrong);
+
+/// What it would have done, in a sentence and in figures.
+struct WrongAnswer
+{
+    WrongMove what;
+    std::string would;
+    std::optional<double> v_v = {};
+    std::optional<double> i_a = {};
+    std::optional<double> energy_j = {};
+    bool first = true; ///< it is explained once; after that it only counts
+};
+void fields(Fields& f, WrongAnswer& out);
+
+struct BenchReading
+{
+    std::string point;
+    Quantity quantity;
+    std::optional<double> value; ///< nothing: the meter shows overload
+    double u;
+    std::optional<double> load_a = {}; ///< drawn from the first rail meanwhile
+};
+
+struct BenchAnswer
+{
+    BenchMove move;
+    double t_s; ///< after it
+    std::string seen;
+    std::optional<BenchReading> reading = {};
+    std::optional<WrongAnswer> wrong = {};
+    bool done = true; ///< a wrong move is not carried out
+};
+
+class Bench
+{
+public:
+    /// A unit as this job has it, whatever its log says; its true values drawn by the seed.
+    Bench(const Job& job, std::uint64_t seed, const UnitFault& fault);
+
+    /// Throws DocumentError at `path` for a point that the unit does not have.
+    BenchAnswer play(const BenchMove& move, const std::string& path = {});
+
+    const TrueUnit& unit() const { return m_unit; }
+    double timeS() const { return m_t_s; }
+    bool live() const { return m_plugged; }
+    bool changed() const { return m_connected.changed; }
+    bool caseOpen() const { return m_open; }
+    bool loadConnected() const { return m_load_connected; }
+    bool limiterIn() const { return m_connected.limiter; }
+    /// On the first rail.
+    double loadSiemens() const { return m_connected.load_s.front(); }
+    /// How it runs; of the moment before while it is off.
+    const Running& running() const { return m_running; }
+    /// Volts across a reservoir, truly; nothing where there is none of that name.
+    std::optional<double> storeVolts(const std::string& point) const;
+    /// How often each wrong move was made.
+    const std::map<WrongMove, int>& wrongs() const { return m_wrongs; }
+
+private:
+    struct Held
+    {
+        TrueReservoir real;
+        ChargedStore store;
+    };
+
+    bool runs() const { return m_plugged && !m_fuse_blown && m_running.how == Running::How::Runs; }
+    void pass(double t_s);
+    void passDead(double t_s);
+    void settle();
+    void setStores();
+    const Held* mostCharged() const;
+    const Held& storeNamed(const std::string& point, const std::string& path) const;
+    std::size_t railNamed(const std::string& name, const std::string& path) const;
+    BenchReading reading(const std::string& point, Quantity quantity, std::optional<double> value) const;
+    std::optional<WrongAnswer> wrongOf(const BenchMove& move, const std::string& path);
+    std::optional<WrongAnswer> named(WrongAnswer wrong);
+    std::optional<WrongAnswer> powered(WrongMove what, const std::string& would);
+    std::optional<WrongAnswer> fullMains();
+    std::optional<WrongAnswer> loadWrong(const BenchMove& move);
+    void carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    void adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    void setLoad(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    void probe(const std::string& point, const std::string& path, BenchAnswer& answer);
+    void checkOhms(const std::string& point, const std::string& path) const;
+    void ohms(const std::string& point, BenchAnswer& answer);
+    void discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    std::string look() const;
+
+    Job m_job; ///< without its log
+    Draw m_draw;
+    Evaluation m_evaluation; ///< of it
+    TrueUnit m_unit;
+    Connected m_connected;
+    Running m_running; ///< while it is plugged in
+    std::vector<Held> m_stores;
+    double m_t_s = 0;
+    double m_warmth = 0; ///< 0 cold, 1 as warm as it gets
+    bool m_plugged = false;
+    bool m_fuse_blown = false;
+    bool m_open = false;
+    bool m_limiter_passed = false; ///< something was read behind the limiter since the last touch
+    bool m_output_right = false;   ///< read at full mains since the change
+    bool m_load_connected = false;
+    std::map<WrongMove, int> m_wrongs;
+};
+
+} // namespace offshoot

@@ -1,0 +1,247 @@
+#include "core/rehearse/procedure_play.h"
+
+#include "core/procedure/change_procedure.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot {
+
+namespace {
+
+/// Points beside rails and reservoirs that the simulated unit answers.
+constexpr std::array<std::string_view, 4> live_points{"ripple", "mains", "pins", "line"};
+constexpr std::array<std::string_view, 4> ohm_points{"earth", "insulation", "top", "bottom"};
+
+/// What the resistor of a step is, for the amperes that its window expects at it.
+std::optional<BenchMove> loadMove(const Asked& asked)
+{
+    if (!asked.load_a || asked.quantity != Quantity::Voltage)
+        return std::nullopt;
+    if (*asked.load_a == 0)
+        return BenchMove{.kind = MoveKind::Load};
+    const auto& window = asked.window;
+    if (!window || !window->min || !window->max)
+        return std::nullopt;
+    const double v = std::abs(*window->min + *window->max) / 2;
+    return BenchMove{.kind = MoveKind::Load, .value = testLoad(v, *asked.load_a).ohm};
+}
+
+/// The part of the work after which the unit is as planned.
+bool fits(const Step& step)
+{
+    return step.stage == Stage::Change && (step.worksInside() || !step.parts.empty());
+}
+
+} // namespace
+
+RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
+    : m_job(std::move(job))
+    , m_bench(m_job, seed, fault)
+{
+    m_job.log.clear();
+    m_run = chainRunOf(m_job);
+    evaluateNow();
+    skipOthers();
+}
+
+void RehearsedJob::evaluateNow()
+{
+    m_evaluation = evaluate(m_job, 0, m_run ? &*m_run : nullptr);
+    if (m_evaluation.diagnosis && !m_out.diagnosis)
+        m_out.diagnosis = m_evaluation.diagnosis;
+    m_logged = false;
+}
+
+void RehearsedJob::skipOthers()
+{
+    while (const StepView* view = step()) {
+        if (view->step.unit.value_or(1) == 1)
+            return;
+        ++m_at;
+    }
+}
+
+const StepView* RehearsedJob::step() const
+{
+    return m_at < m_evaluation.steps.size() ? &m_evaluation.steps[m_at] : nullptr;
+}
+
+void RehearsedJob::carryOut()
+{
+    if (step() == nullptr)
+        return;
+    const Step now = step()->step;
+    if (now.is(Does::LoadResistive))
+        lightLoad();
+    for (const BenchMove& move : movesOf(now, m_bench))
+        add(now, m_bench.play(move));
+    m_joined = m_joined || now.is(Does::JoinUnits);
+    for (const Asked& asked : now.asks)
+        ask(now, asked);
+    ++m_at;
+    if (m_logged)
+        evaluateNow(); // windows follow what was read; their steps keep their places
+    skipOthers();
+}
+
+std::vector<std::string> RehearsedJob::titlesToCome() const
+{
+    std::vector<std::string> titles;
+    for (std::size_t at = m_at; at < m_evaluation.steps.size(); ++at)
+        if (m_evaluation.steps[at].step.unit.value_or(1) == 1)
+            titles.push_back(m_evaluation.steps[at].step.title);
+    return titles;
+}
+
+const PlayedMove& RehearsedJob::play(const BenchMove& move, const std::string& path)
+{
+    m_out.moves.push_back({.answer = m_bench.play(move, path)});
+    return m_out.moves.back();
+}
+
+PlayedMove& RehearsedJob::add(const Step& step, BenchAnswer answer)
+{
+    m_out.moves.push_back({.step = step.id, .answer = std::move(answer)});
+    return m_out.moves.back();
+}
+
+/// The load of the first reading to come, on before the power; none where it asks for none.
+void RehearsedJob::lightLoad()
+{
+    const std::string& rail = m_job.found.rails.front().name;
+    for (std::size_t next = m_at + 1; next < m_evaluation.steps.size(); ++next) {
+        const Step& step = m_evaluation.steps[next].step;
+        for (const Asked& asked : step.asks)
+            if (step.kind == StepKind::Probe && !asked.unit && asked.point == rail) {
+                add(m_evaluation.steps[m_at].step,
+                    m_bench.play(loadMove(asked).value_or(BenchMove{.kind = MoveKind::Load})));
+                return;
+            }
+    }
+}
+
+void RehearsedJob::ask(const Step& step, const Asked& asked)
+{
+    const auto move = moveFor(asked, m_job, m_bench);
+    // A trimmer in for a time stands where it was preset: the simulated unit has the part in its place. Once
+    // units are joined their outputs are those of the bus.
+    const bool of_bus = m_joined && move && move->kind == MoveKind::Probe && m_bench.live();
+    if (!move || of_bus || step.id == "change.trimmer.preset") {
+        m_out.not_played.push_back(step.id + ": " + asked.name());
+        return;
+    }
+    if (const auto load = loadMove(asked); load && !m_bench.loadConnected())
+        add(step, m_bench.play(*load));
+    if (step.is(Does::Adjust) && &asked == &step.asks.front() && asked.window && asked.window->min &&
+        asked.window->max)
+        add(step, m_bench.play({.kind = MoveKind::Adjust,
+                                .point = asked.point,
+                                .value = std::abs(*asked.window->min + *asked.window->max) / 2}));
+    PlayedMove& played = add(step, m_bench.play(*move));
+    if (!played.answer.reading)
+        return; // it would have hurt somebody
+    played.window = asked.window;
+    played.because = asked.because;
+    const BenchReading& reading = *played.answer.reading;
+    if (!reading.value)
+        return; // overload: outside of every window
+    const double judged = step.kind == StepKind::Prove ? std::abs(*reading.value) : *reading.value;
+    played.judgement = judgeReading({.value = judged, .window = asked.window, .uncertainty = reading.u});
+    log(step, asked, reading);
+}
+
+void RehearsedJob::log(const Step& step, const Asked& asked, const BenchReading& reading)
+{
+    LogEntry entry{.id = nextLogId(m_job), .time_s = m_bench.timeS(), .kind = LogKind::Reading};
+    entry.step = step.id;
+    entry.point = asked.point;
+    entry.quantity = asked.quantity;
+    entry.value = reading.value;
+    entry.uncertainty = reading.u;
+    entry.stage = step.reading_stage;
+    entry.isolation = m_bench.live() ? Isolation::Live : Isolation::ProvenDead;
+    if (asked.load_a)
+        entry.load = ReadingLoad{reading.load_a.value_or(*asked.load_a), Quantity::Current};
+    m_job.log.push_back(std::move(entry));
+    if (m_bench.live() && m_bench.running().how == Running::How::Hiccups)
+        m_job.log.push_back({.id = nextLogId(m_job),
+                             .time_s = m_bench.timeS(),
+                             .kind = LogKind::Hunting,
+                             .step = step.id,
+                             .point = asked.point});
+    m_logged = true;
+}
+
+std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
+{
+    std::vector<BenchMove> moves;
+    const auto add = [&moves](MoveKind kind) { moves.push_back({.kind = kind}); };
+    for (const Does does : step.does)
+        switch (does) {
+        case Does::Isolate:
+            add(MoveKind::Unplug);
+            break;
+        case Does::OpenCase:
+            add(MoveKind::OpenCase);
+            break;
+        case Does::CloseCase:
+            add(MoveKind::CloseCase);
+            break;
+        case Does::LampIn:
+        case Does::BenchSupplyIn:
+            add(MoveKind::LampIn);
+            break;
+        case Does::LampOut:
+        case Does::BenchSupplyOut:
+            add(MoveKind::LampOut);
+            break;
+        case Does::Power:
+            add(MoveKind::PlugIn);
+            break;
+        case Does::ConnectLoad:
+            add(MoveKind::ConnectLoad);
+            break;
+        case Does::Discharge:
+            for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
+                if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
+                    const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
+                    constexpr double by_hand_s = 5;
+                    moves.push_back({.kind = MoveKind::Discharge,
+                                     .point = reservoir.point,
+                                     .value = tool.ohm,
+                                     .time_s = std::max(by_hand_s, 2 * tool.seconds)});
+                }
+            break;
+        default:
+            break;
+        }
+    // Again where a trimmer that was in for a time gives way to the part.
+    if (fits(step) && (!bench.changed() || step.id == "change.trimmer.value"))
+        add(MoveKind::Fit);
+    if (step.wait_s && *step.wait_s > 0)
+        moves.push_back({.kind = MoveKind::Wait, .value = *step.wait_s});
+    return moves;
+}
+
+std::optional<BenchMove> moveFor(const Asked& asked, const Job& job, const Bench& bench)
+{
+    if (asked.unit)
+        return std::nullopt;
+    if (asked.quantity == Quantity::Resistance) {
+        const bool leg = asked.point == "top" || asked.point == "bottom";
+        if (!std::ranges::count(ohm_points, asked.point) ||
+            (leg && !bench.unit().legOhm(asked.point == "top", bench.changed())))
+            return std::nullopt;
+        return BenchMove{.kind = MoveKind::Ohms, .point = asked.point};
+    }
+    const bool known = std::ranges::count(live_points, asked.point) > 0 || asked.point.starts_with("temp") ||
+                       bench.storeVolts(asked.point) ||
+                       (asked.quantity == Quantity::Voltage &&
+                        std::ranges::count(job.found.rails, asked.point, &Rail::name) > 0);
+    if (!known)
+        return std::nullopt;
+    return BenchMove{.kind = MoveKind::Probe, .point = asked.point};
+}
+
+} // namespace offshoot

@@ -1,0 +1,71 @@
+// A rehearsal led by the procedure: the moves that each step asks for, its readings held against its windows.
+// What is read before the change is logged in a copy of the job, so that windows follow it as they do at the
+// real bench; nothing of it reaches the job itself.
+#pragma once
+
+#include "core/rehearse/bench.h"
+
+namespace offshoot {
+
+/// One move of a step, with what its reading was to be.
+struct PlayedMove
+{
+    std::string step = {}; ///< empty: of nobody's procedure
+    BenchAnswer answer;
+    std::optional<ReadingWindow> window = {};
+    std::string because = {}; ///< where the window comes from
+    std::optional<ReadingJudgement> judgement = {};
+};
+
+struct ProcedurePlay
+{
+    std::vector<PlayedMove> moves;
+    std::vector<std::string> not_played; ///< steps whose readings the simulated unit cannot give
+    /// Of the first reading after the change outside its window.
+    std::optional<DividerDiagnoseResult> diagnosis;
+};
+
+/// A copy of the job at the bench of its simulated unit: step by step, or leaving the path.
+class RehearsedJob
+{
+public:
+    RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault);
+
+    const Bench& bench() const { return m_bench; }
+    const Job& job() const { return m_job; }
+    /// The step to come; null after the last. Steps of further units are left out.
+    const StepView* step() const;
+    /// Does what it says and reads what it asks, whatever comes of it.
+    void carryOut();
+    /// Something of one's own. Throws DocumentError at `path`.
+    const PlayedMove& play(const BenchMove& move, const std::string& path = {});
+
+    const ProcedurePlay& played() const { return m_out; }
+    /// What was not carried out yet.
+    std::vector<std::string> titlesToCome() const;
+
+private:
+    void evaluateNow();
+    void skipOthers();
+    PlayedMove& add(const Step& step, BenchAnswer answer);
+    void lightLoad();
+    void ask(const Step& step, const Asked& asked);
+    void log(const Step& step, const Asked& asked, const BenchReading& reading);
+
+    Job m_job;
+    Bench m_bench;
+    std::optional<ChainRun> m_run;
+    Evaluation m_evaluation;
+    std::size_t m_at = 0;
+    bool m_logged = false;
+    bool m_joined = false;
+    ProcedurePlay m_out;
+};
+
+/// The moves that lead to a step's readings, which come after them.
+std::vector<BenchMove> movesOf(const Step& step, const Bench& bench);
+/// The move that answers what is asked; nothing where the simulated unit has no such point, or it is another
+/// unit's.
+std::optional<BenchMove> moveFor(const Asked& asked, const Job& job, const Bench& bench);
+
+} // namespace offshoot

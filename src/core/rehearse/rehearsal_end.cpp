@@ -1,0 +1,150 @@
+#include "core/rehearse/rehearsal_end.h"
+
+#include "core/values/figures.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <set>
+
+namespace offshoot {
+
+namespace {
+
+/// "mains_v" 230: the name ends in its unit.
+std::pair<std::string, std::string> truthLine(const std::string& name, double value)
+{
+    const std::size_t at = name.rfind('_');
+    const std::string unit = name.substr(at + 1);
+    std::string words = name.substr(0, at);
+    std::ranges::replace(words, '_', ' ');
+    const std::string text = unit == "v"     ? formatValue(value, Quantity::Voltage, 4)
+                             : unit == "ohm" ? formatValue(value, Quantity::Resistance, 4)
+                             : unit == "f"   ? formatValue(value, Quantity::Capacitance)
+                             : unit == "k"   ? formatValue(value, Quantity::Temperature)
+                                             : plainNumber(value);
+    return {words, text};
+}
+
+std::string toldBy(const PlayedMove& move)
+{
+    const bool outside = move.judgement && move.judgement->place && *move.judgement->place != Place::Inside;
+    const bool overload = move.window && move.answer.reading && !move.answer.reading->value;
+    if (!outside && !overload)
+        return {};
+    const auto edge = [&](double v) { return formatValue(v, move.answer.reading->quantity, 4); };
+    std::string window;
+    if (move.window->min)
+        window += "from " + edge(*move.window->min);
+    if (move.window->max)
+        window += (window.empty() ? "" : " ") + std::string("to ") + edge(*move.window->max);
+    return move.answer.reading->point + " read " + readingText(*move.answer.reading) +
+           " where it was to be " + window + ".";
+}
+
+} // namespace
+
+std::string faultSentence(const UnitFault& fault)
+{
+    switch (fault.kind) {
+    case UnitFaultKind::None:
+        return "Nothing was wrong with it.";
+    case UnitFaultKind::Open:
+        return "A part of the divider was open: " + fault.part + ".";
+    case UnitFaultKind::Short:
+        return "A part of the divider was shorted: " + fault.part + ".";
+    case UnitFaultKind::DecadeUp:
+        return "A part of ten times its value was fitted: " + fault.part + ".";
+    case UnitFaultKind::DecadeDown:
+        return "A part of a tenth of its value was fitted: " + fault.part + ".";
+    case UnitFaultKind::WrongLeg:
+        return "A part was fitted across the other leg: " + fault.part + ".";
+    case UnitFaultKind::Reference:
+        return "Its reference is another one: " + volts(fault.v_v.value_or(0)) + ".";
+    case UnitFaultKind::NoEarth:
+        return "Its protective earth was not connected.";
+    case UnitFaultKind::OpenBleeder:
+        return "The bleeder of its reservoirs was open: they kept their charge.";
+    case UnitFaultKind::DriedCapacitor:
+        return "Its output capacitor had dried out.";
+    case UnitFaultKind::ShortedInput:
+        return "Its input was shorted behind the fuse.";
+    }
+    return {};
+}
+
+std::string moveText(const BenchMove& move)
+{
+    const std::string at = move.point.empty() ? "" : " " + move.point;
+    switch (move.kind) {
+    case MoveKind::PlugIn:
+        return "power on";
+    case MoveKind::Unplug:
+        return "power off";
+    case MoveKind::LampIn:
+        return "limiter in";
+    case MoveKind::LampOut:
+        return "limiter out";
+    case MoveKind::Load:
+        return move.value ? "load" + at + " " + formatOhms(*move.value) : "load" + at + " off";
+    case MoveKind::Probe:
+        return "volts at" + at;
+    case MoveKind::Ohms:
+        return "ohms at" + at;
+    case MoveKind::Discharge:
+        return "drained" + at + " through " + formatOhms(move.value.value_or(0)) +
+               (move.time_s ? " for " + formatDuration(*move.time_s) : std::string());
+    case MoveKind::Screwdriver:
+        return "a blade across" + at;
+    case MoveKind::Hand:
+        return "a hand on" + at;
+    case MoveKind::OpenCase:
+        return "case opened";
+    case MoveKind::CloseCase:
+        return "case closed";
+    case MoveKind::Fit:
+        return "the change fitted";
+    case MoveKind::Adjust:
+        return "trimmed" + at + " to " + volts(move.value.value_or(0));
+    case MoveKind::Wait:
+        return "waited " + formatDuration(move.value.value_or(0));
+    case MoveKind::ConnectLoad:
+        return move.reversed ? "the load connected, reversed" : "the load connected";
+    case MoveKind::Look:
+        return "looked";
+    }
+    return {};
+}
+
+std::string readingText(const BenchReading& reading)
+{
+    if (!reading.value)
+        return "overload";
+    return reading.quantity == Quantity::Voltage && std::abs(*reading.value) >= 1
+               ? volts(*reading.value)
+               : formatValue(*reading.value, reading.quantity, 4);
+}
+
+RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed)
+{
+    RehearsalEnd end{.fault = faultSentence(rehearsed.bench().unit().fault()),
+                     .told_by = {},
+                     .wrongs = {},
+                     .missed = rehearsed.titlesToCome(),
+                     .time = formatDuration(rehearsed.bench().timeS()) + " on the bench",
+                     .truth = {}};
+    for (const PlayedMove& move : rehearsed.played().moves) {
+        if (end.told_by.empty())
+            end.told_by = toldBy(move);
+        if (!move.answer.wrong || !move.answer.wrong->first)
+            continue;
+        const int times = rehearsed.bench().wrongs().at(move.answer.wrong->what);
+        end.wrongs.push_back(phrase(move.answer.wrong->what) +
+                             (times > 1 ? ", " + std::to_string(times) + " times" : "") + ": " +
+                             move.answer.wrong->would);
+    }
+    for (const auto& [name, value] : rehearsed.bench().unit().truth())
+        end.truth.push_back(truthLine(name, value));
+    return end;
+}
+
+} // namespace offshoot

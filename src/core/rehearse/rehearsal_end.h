@@ -1,0 +1,27 @@
+// What is said at the end of a rehearsal: the fault and the reading that told of it, wrong moves, what was
+// left out, the time, and what the unit truly was.
+#pragma once
+
+#include "core/rehearse/procedure_play.h"
+
+namespace offshoot {
+
+struct RehearsalEnd
+{
+    std::string fault;               ///< "Nothing was wrong with it." or what was
+    std::string told_by;             ///< the first reading outside its window; empty where there was none
+    std::vector<std::string> wrongs; ///< each kind once, with what it would have done and how often
+    std::vector<std::string> missed; ///< titles of the steps not carried out
+    std::string time;
+    std::vector<std::pair<std::string, std::string>> truth; ///< name and value
+};
+RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed);
+
+/// "A part of the divider was open: added."
+std::string faultSentence(const UnitFault& fault);
+/// "drained bulk through 4k7 for 5 s".
+std::string moveText(const BenchMove& move);
+/// "27.69 V", "overload".
+std::string readingText(const BenchReading& reading);
+
+} // namespace offshoot

@@ -1,0 +1,376 @@
+#include "core/rehearse/true_unit.h"
+
+#include "core/evaluate/safe_view.h"
+#include "core/kinds/chain/chain_view.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace offshoot {
+
+namespace {
+
+constexpr double unlimited = std::numeric_limits<double>::infinity();
+/// Of a rail whose parts nobody entered: as its maker set it.
+constexpr double usual_set_spread = 0.005;
+/// Of an output without its control: what a converter's own limits about leave.
+constexpr double runs_away_to = 1.5;
+constexpr double capacitor_low = 0.8; ///< electrolytics: −20 to +20 %
+constexpr double capacitor_high = 1.2;
+
+/// Of the legs as found, by the names of divider.diagnose.
+double foundLeg(const Network& network, const std::string& prefix, const std::map<std::string, double>& ohms)
+{
+    std::vector<double> values;
+    for (std::size_t i = 0; i < network.parts().size(); ++i)
+        values.push_back(ohms.at(prefix + (network.parts().size() > 1 ? std::to_string(i + 1) : "")));
+    return network.ohmWith(values);
+}
+
+} // namespace
+
+TrueUnit::TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, UnitFault fault)
+    : m_job(std::move(job))
+    , m_planned(evaluation.unit.supply)
+    , m_fault(std::move(fault))
+    , m_lamp(lampInput(m_job, evaluation))
+    , m_lamp_w(evaluation.lamp_w)
+{
+    drawSource(draw);
+    drawLegs(draw);
+    drawRails(evaluation, draw);
+    drawReservoirs(draw);
+}
+
+void TrueUnit::drawSource(const Draw& draw)
+{
+    const Mains& mains = m_job.need.mains;
+    m_mains_v = keep("mains_v", draw.around("mains_v", mains.v_v, mains.spread));
+    const auto target = unitTarget(m_job);
+    m_efficiency =
+        std::min(0.99, draw.around("efficiency", efficiencyOf(m_job.found, target ? target->v : 0), 0.05));
+    m_idle_w = draw.between("idle_w", 0.3, 1) * m_lamp.idle_w;
+    m_earth_ohm = keep("earth_ohm", draw.between("earth_ohm", 0.03, 0.25));
+    m_insulation_ohm = keep("insulation_ohm", std::pow(10, draw.between("insulation", 7.5, 9.3)));
+    m_stop_share = draw.between("stops_at", 0.35, 0.55);
+    m_rise_k = draw.between("rise_k", 15, 40);
+    m_room_k = keep("room_k", draw.between("room_k", 291, 299));
+    m_across_ohm = draw.between("across_output_ohm", 0, 1000);
+}
+
+void TrueUnit::drawLegs(const Draw& draw)
+{
+    const auto divider = m_job.found.rails.front().feedback.divider();
+    if (!divider)
+        return;
+    m_v_ref_v = m_fault.kind == UnitFaultKind::Reference
+                    ? *m_fault.v_v
+                    : draw.around("v_ref_v", divider->reference.v_ref_v, divider->reference.tolerance);
+    keep("reference_v", m_v_ref_v);
+    m_i_ref_a = draw.between("i_ref_a", divider->reference.iMin(), divider->reference.iMax());
+    const auto found = [&](const Network& network, const std::string& prefix) {
+        for (std::size_t i = 0; i < network.parts().size(); ++i) {
+            const std::string name = prefix + (network.parts().size() > 1 ? std::to_string(i + 1) : "");
+            m_parts_ohm[name] =
+                keep(name + "_ohm", draw.around(name, network.parts()[i], divider->found_tolerance));
+        }
+    };
+    found(divider->top, "top");
+    found(divider->bottom, "bottom");
+    m_planned_legs = diagnosisInput(m_job, 0, 0, Observed::Steady);
+    if (!m_planned_legs)
+        return;
+    for (const DiagnosedLeg* leg : {&m_planned_legs->top, &m_planned_legs->bottom})
+        for (const auto& [name, part] : leg->parts)
+            if (part.is_new)
+                m_parts_ohm[name] = keep(name + "_ohm", draw.around(name, part.ohm, part.tolerance));
+}
+
+void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
+{
+    const std::vector<Rail>& rails = m_job.found.rails;
+    for (std::size_t i = 0; i < rails.size(); ++i) {
+        const Rail& rail = rails[i];
+        const std::string& name = rail.name;
+        TrueRail real;
+        const double found_v = evaluation.rails_found_v[i].value_or(rail.v_v.value_or(0));
+        real.found_v = draw.around(name + " set", found_v, usual_set_spread);
+        real.planned_v =
+            evaluation.rails_planned_v[i].value_or(found_v) * (found_v > 0 ? real.found_v / found_v : 1);
+        // Another unit in its place is set by its own maker; what a trimmer will set stands as found until
+        // then.
+        if (m_job.plan.trim || m_job.plan.join)
+            real.planned_v = real.found_v;
+        else if (m_job.plan.replace || m_job.plan.module)
+            real.planned_v = draw.around(name + " planned", evaluation.rails_planned_v[i].value_or(found_v),
+                                         usual_set_spread);
+        real.full_a = std::max(i == 0 ? evaluation.own_current_a.value_or(rail.i_rated_a.value_or(1))
+                                      : rail.i_rated_a.value_or(1),
+                               1e-3);
+        real.droop_share = draw.between(name + " droop", 0, 0.02);
+        real.follows = i > 0 && movesWith(rail, rails.front());
+        if (i == 0 && m_job.found.joint.r_out_ohm) {
+            real.r_out_ohm = draw.around(name + " r_out", *m_job.found.joint.r_out_ohm, 0.1);
+            real.droop_share = 0;
+        }
+        const double most_v = std::max(real.found_v, real.planned_v);
+        const double allowed_v = i == 0 ? m_job.need.ripple_max_v.value_or(0.01 * most_v) : 0.01 * most_v;
+        real.ripple_v = draw.between(name + " ripple", 0.15, 0.6) * allowed_v;
+        if (m_fault.kind == UnitFaultKind::DriedCapacitor && i == 0)
+            real.ripple_v = draw.between(name + " dried", 3, 8) * allowed_v;
+        keep(name + "_ripple_v", real.ripple_v);
+        if (i == 0 && m_job.found.joint.i_limit_a)
+            real.limit_a = draw.around(name + " limit", *m_job.found.joint.i_limit_a, 0.05);
+        m_rails.push_back(real);
+    }
+    const auto drawn = [&](std::optional<RectifierInput> input) {
+        if (!input)
+            return input;
+        input->points.reset();
+        input->ratings = {};
+        for (std::size_t i = 0; i < input->chain.filter.size(); ++i) {
+            SmoothingSection& section = input->chain.filter[i];
+            const double tolerance = section.tolerance.value_or(capacitor_high - 1);
+            const std::string name = "section" + std::to_string(i);
+            section.c_f = draw.around(name, section.c_f, tolerance);
+            section.l_h = draw.around(name, section.l_h, tolerance);
+        }
+        return input;
+    };
+    if (m_job.found.topology != Topology::Unregulated)
+        return;
+    m_chain_planned = drawn(chainInput(m_job));
+    Job as_found = m_job;
+    as_found.plan = {};
+    m_chain_found = drawn(chainInput(as_found));
+}
+
+std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition condition) const
+{
+    std::vector<TrueReservoir> made;
+    const double highest_v = m_job.found.dcFed() ? 1 : m_job.need.mains.highest();
+    for (const Reservoir& reservoir : energyModel(m_job, condition).reservoirs) {
+        if (reservoir.unit)
+            continue; // of another unit of the job
+        constexpr double usual_f = 1e-4;
+        const double bleeder_ohm = reservoir.bleeder_ohm.value_or(unlimited);
+        const bool open = m_fault.kind == UnitFaultKind::OpenBleeder;
+        TrueReservoir real{.point = reservoir.point,
+                           .c_f = reservoir.c_f.value_or(usual_f) *
+                                  draw.between(reservoir.point + " c", capacitor_low, capacitor_high),
+                           .share = recoveryShare(reservoir.kind),
+                           .bleeder_s =
+                               open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05),
+                           .v_per_unit_v = reservoir.v0_v / highest_v};
+        for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
+            if (m_job.found.rails[i].name == reservoir.point)
+                real.rail = i;
+        made.push_back(real);
+    }
+    return made;
+}
+
+void TrueUnit::drawReservoirs(const Draw& draw)
+{
+    m_reservoirs_found = reservoirsOf(draw, Condition::Found);
+    m_reservoirs_planned = reservoirsOf(draw, Condition::Planned);
+}
+
+double TrueUnit::earthOhm() const { return m_fault.kind == UnitFaultKind::NoEarth ? unlimited : m_earth_ohm; }
+
+double TrueUnit::alteredOhm(const std::string& part, double ohm, bool changed) const
+{
+    if (!changed || part != m_fault.part)
+        return ohm;
+    constexpr double decade = 10;
+    switch (m_fault.kind) {
+    case UnitFaultKind::Open:
+    case UnitFaultKind::WrongLeg:
+        return unlimited;
+    case UnitFaultKind::Short:
+        return 0;
+    case UnitFaultKind::DecadeUp:
+        return ohm * decade;
+    case UnitFaultKind::DecadeDown:
+        return ohm / decade;
+    default:
+        return ohm;
+    }
+}
+
+Legs TrueUnit::legs(bool changed) const
+{
+    const FoundDivider divider = *m_job.found.rails.front().feedback.divider();
+    if (!changed || !m_planned_legs)
+        return {foundLeg(divider.top, "top", m_parts_ohm), foundLeg(divider.bottom, "bottom", m_parts_ohm)};
+    const auto ohms = [&](const DiagnosedLeg& leg) {
+        const NamedNetwork network = *parseNamedNetwork(leg.network);
+        std::vector<double> values;
+        for (const std::string& name : network.names)
+            values.push_back(alteredOhm(name, m_parts_ohm.at(name), changed));
+        return Network::evaluate(network.root, values);
+    };
+    Legs made{ohms(m_planned_legs->top), ohms(m_planned_legs->bottom)};
+    if (m_fault.kind == UnitFaultKind::WrongLeg) {
+        const bool on_top = std::ranges::any_of(m_planned_legs->top.parts,
+                                                [&](const auto& p) { return p.first == m_fault.part; });
+        double& other_ohm = on_top ? made.bottom_ohm : made.top_ohm;
+        other_ohm = parallelOhm(other_ohm, m_parts_ohm.at(m_fault.part));
+    }
+    return made;
+}
+
+std::optional<double> TrueUnit::legOhm(bool top, bool changed) const
+{
+    if (m_parts_ohm.empty())
+        return std::nullopt;
+    const Legs made = legs(changed);
+    return parallelOhm(top ? made.top_ohm : made.bottom_ohm,
+                       (top ? made.bottom_ohm : made.top_ohm) + m_across_ohm);
+}
+
+const Rail& TrueUnit::rail(std::size_t at, bool changed) const
+{
+    const Rail& found = m_job.found.rails[at];
+    const Rail* planned = changed ? railNamed(m_planned, found.name) : nullptr;
+    return planned != nullptr ? *planned : found;
+}
+
+std::pair<double, double> TrueUnit::trimRange(std::size_t at, bool changed) const
+{
+    constexpr double usual_travel = 0.15;
+    const Rail& trimmed = rail(at, changed);
+    if (changed && (m_job.plan.module || m_job.plan.replace))
+        return {0, unlimited}; // an adjustable module, turned over its whole range
+    for (const Trimmer& trimmer : supply(changed).trimmers)
+        if (std::ranges::count(trimmer.rails, trimmed.name) > 0 || (trimmer.rails.empty() && at == 0))
+            return {trimmer.min_scale.value_or(1 - usual_travel),
+                    trimmer.max_scale.value_or(1 + usual_travel)};
+    return {1 - usual_travel, 1 + usual_travel};
+}
+
+double TrueUnit::setVolts(std::size_t at, const Connected& connected) const
+{
+    const TrueRail& real = m_rails[at];
+    const bool changed = connected.changed;
+    const bool another = changed && (m_job.plan.replace || m_job.plan.module);
+    if (at == 0 && !m_parts_ohm.empty() && !another) {
+        const Legs made = legs(changed);
+        return runsAway(made) ? unlimited : dividerVoltage(m_v_ref_v, m_i_ref_a, made) * connected.trim[0];
+    }
+    const double own_v = (changed ? real.planned_v : real.found_v) * connected.trim[at];
+    if (!real.follows)
+        return own_v;
+    const TrueRail& first = m_rails.front();
+    const double nominal_v = changed ? first.planned_v : first.found_v;
+    return nominal_v > 0 ? own_v * setVolts(0, connected) / nominal_v : own_v;
+}
+
+double TrueUnit::railVolts(std::size_t at, const Connected& connected, double input_share) const
+{
+    const TrueRail& real = m_rails[at];
+    const Supply& unit = supply(connected.changed);
+    const double most_v = runs_away_to * std::max(real.found_v, real.planned_v);
+    double set_v = std::min(setVolts(at, connected), most_v * std::max(1.0, connected.trim[at]));
+    if (bearsLowMains(unit.topology) && unit.direct.mean_v)
+        set_v = std::clamp(*unit.direct.mean_v * input_share - unit.regulator.drop_v.value_or(2), 0.0, set_v);
+    // V = V₀·(1 − d·I/I_full) − r·I with I = G·V.
+    const double load_s = connected.load_s[at];
+    const double droop_ohm = real.droop_share * set_v / real.full_a + real.r_out_ohm;
+    const double v = set_v / (1 + droop_ohm * load_s);
+    return load_s * v > real.limit_a ? real.limit_a / load_s : v;
+}
+
+bool TrueUnit::trips(const Connected& connected) const
+{
+    for (std::size_t i = 0; i < m_rails.size(); ++i) {
+        const auto& trip_v = rail(i, connected.changed).trip.v_v;
+        if (trip_v && setVolts(i, connected) > *trip_v)
+            return true;
+    }
+    return false;
+}
+
+std::optional<SteadyResult> TrueUnit::chainAt(const Connected& connected, double input_share) const
+{
+    std::optional<RectifierInput> in = connected.changed ? m_chain_planned : m_chain_found;
+    if (!in)
+        return std::nullopt;
+    constexpr double unloaded_share = 1e-4;
+    const double most_v = in->chain.noLoadVolts();
+    in->chain.source.v_rms_v *= input_share * m_mains_v / m_job.need.mains.v_v;
+    const double full_s = m_rails.front().full_a / most_v;
+    in->chain.load = {.resistance_ohm = 1 / std::max(connected.load_s.front(), unloaded_share * full_s)};
+    try {
+        return rectifierSimulate(*in).steady;
+    } catch (const DocumentError&) {
+        return std::nullopt; // no steady state with that load
+    }
+}
+
+void TrueUnit::setRails(Running& running, const Connected& connected) const
+{
+    const double input_share = supply(connected.changed).dcFed() ? 1 : running.unit_v / m_mains_v;
+    const auto chain = chainAt(connected, input_share);
+    for (std::size_t i = 0; i < m_rails.size(); ++i) {
+        const bool of_chain = i == 0 && chain;
+        running.rails_v.push_back(of_chain ? chain->load.v.v_mean_v : railVolts(i, connected, input_share));
+        const double load_a = running.rails_v.back() * connected.load_s[i];
+        running.ripple_v.push_back(of_chain ? chain->load.v.ripple_pp_v
+                                            : m_rails[i].ripple_v *
+                                                  std::clamp(load_a / m_rails[i].full_a, 0.2, 1.5));
+    }
+}
+
+Running TrueUnit::running(const Connected& connected) const
+{
+    Running out;
+    const Supply& unit = supply(connected.changed);
+    const bool dc = unit.dcFed();
+    out.unit_v = dc ? unit.direct.mean_v.value_or(unit.direct.max_v.value_or(0)) : m_mains_v;
+    const auto off = [&](Running::How how) {
+        out.how = how;
+        out.rails_v.assign(m_rails.size(), 0);
+        out.ripple_v.assign(m_rails.size(), 0);
+        return out;
+    };
+    if (m_fault.kind == UnitFaultKind::ShortedInput) {
+        out.unit_v = 0;
+        if (connected.limiter)
+            out.glow = Glow::Bright;
+        return off(connected.limiter ? Running::How::Short : Running::How::BlowsFuse);
+    }
+    if (trips(connected)) {
+        if (connected.limiter && !dc)
+            out.glow = Glow::Pulsing;
+        return off(Running::How::Hiccups);
+    }
+    setRails(out, connected);
+    double load_w = 0;
+    for (std::size_t i = 0; i < m_rails.size(); ++i)
+        load_w += out.rails_v[i] * out.rails_v[i] * connected.load_s[i];
+    if (!dc && connected.limiter && m_lamp_w) {
+        LampLimitInput in = m_lamp;
+        in.lamps_w = {*m_lamp_w};
+        in.mains_v = m_mains_v;
+        in.idle_w = m_idle_w;
+        in.load_w = load_w;
+        in.efficiency = m_efficiency;
+        const LampLimitResult lamp = lampLimit(in);
+        out.glow = lamp.loaded.glow;
+        if (!lamp.loaded.v_unit_v) {
+            out.glow = Glow::Pulsing;
+            return off(Running::How::Hiccups);
+        }
+        out.unit_v = *lamp.loaded.v_unit_v;
+        out.rails_v.clear();
+        out.ripple_v.clear();
+        setRails(out, connected);
+    }
+    out.taken_w = m_idle_w + load_w / m_efficiency;
+    out.line_a = out.unit_v > 0 ? out.taken_w / out.unit_v : 0;
+    return out;
+}
+
+} // namespace offshoot

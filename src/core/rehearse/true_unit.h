@@ -1,0 +1,139 @@
+// A unit as it really is: its values drawn within the tolerances entered, with one fault or none. What it
+// gives at a mains, behind a limiter lamp or not, with loads on its rails, before and after the change.
+#pragma once
+
+#include "core/rehearse/draw.h"
+#include "core/rehearse/unit_fault.h"
+
+#include <limits>
+#include <map>
+#include <string>
+#include <utility>
+#include <vector>
+
+namespace offshoot {
+
+/// What is connected to it.
+struct Connected
+{
+    bool limiter = false; ///< the lamp in series; for a DC-fed unit a bench supply at its current limit
+    bool changed = false; ///< the plan is carried out
+    std::vector<double> load_s = {}; ///< on each rail, in siemens
+    std::vector<double> trim = {};   ///< of each rail: what its trimmer makes of its set point, a factor
+};
+
+/// How it runs.
+struct Running
+{
+    enum class How { Runs, Hiccups, BlowsFuse, Short };
+    How how = How::Runs;
+    std::optional<Glow> glow = {};     ///< of the limiter lamp
+    double unit_v = 0;                 ///< at its input
+    std::vector<double> rails_v = {};  ///< magnitudes
+    std::vector<double> ripple_v = {}; ///< peak to peak
+    double taken_w = 0;                ///< by the converter out of its reservoir
+    double line_a = 0;
+};
+
+/// A reservoir with what it truly is; held at `v_at_unit` for each volt at the unit's input.
+struct TrueReservoir
+{
+    std::string point;
+    double c_f;
+    double share;     ///< that it gives back
+    double bleeder_s; ///< conductance across it
+    double v_per_unit_v;
+    std::optional<std::size_t> rail = {}; ///< held at that rail's volts instead
+};
+
+class TrueUnit
+{
+public:
+    /// `evaluation` of the job without a log.
+    TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, UnitFault fault);
+
+    Running running(const Connected& connected) const;
+    const std::vector<TrueReservoir>& reservoirs(bool changed) const
+    {
+        return changed ? m_reservoirs_planned : m_reservoirs_found;
+    }
+    const UnitFault& fault() const { return m_fault; }
+    double mainsV() const { return m_mains_v; }
+    /// From the earth pin to the case; infinite where it is not connected.
+    double earthOhm() const;
+    double insulationOhm() const { return m_insulation_ohm; }
+    /// Of the leg as an ohmmeter finds it in the dead circuit: the other leg and what hangs on the output lie
+    /// across it. Infinite where both are open; nothing without a divider.
+    std::optional<double> legOhm(bool top, bool changed) const;
+    /// What its converter stops at when nothing feeds its reservoir.
+    double stopShare() const { return m_stop_share; }
+    bool holdsUp(bool changed) const { return isMainsSwitcher(supply(changed).topology); }
+    bool dcFed(bool changed) const { return supply(changed).dcFed(); }
+    /// How far the rail's trimmer goes either way: as entered, else as usual, factors of where it stands.
+    std::pair<double, double> trimRange(std::size_t rail, bool changed) const;
+    /// Warm parts: their rise above the room at full load, in kelvins.
+    double riseK() const { return m_rise_k; }
+    double roomK() const { return m_room_k; }
+
+    /// What was drawn, in words for the end: name, SI value.
+    const std::map<std::string, double>& truth() const { return m_truth; }
+
+private:
+    void drawSource(const Draw& draw);
+    void drawLegs(const Draw& draw);
+    void drawRails(const Evaluation& evaluation, const Draw& draw);
+    void drawReservoirs(const Draw& draw);
+    std::vector<TrueReservoir> reservoirsOf(const Draw& draw, Condition condition) const;
+    double keep(const std::string& name, double value) { return m_truth[name] = value; }
+    const Supply& supply(bool changed) const { return changed ? m_planned : m_job.found; }
+    /// The rail as it then is, by its name.
+    const Rail& rail(std::size_t at, bool changed) const;
+    Legs legs(bool changed) const;
+    double alteredOhm(const std::string& part, double ohm, bool changed) const;
+    /// Without load; infinite where nothing regulates it.
+    double setVolts(std::size_t rail, const Connected& connected) const;
+    double railVolts(std::size_t rail, const Connected& connected, double input_share) const;
+    /// A rail would rise above its trip, which takes it down again and again.
+    bool trips(const Connected& connected) const;
+    std::optional<SteadyResult> chainAt(const Connected& connected, double input_share) const;
+    void setRails(Running& running, const Connected& connected) const;
+
+    struct TrueRail
+    {
+        double found_v = 0;
+        double planned_v = 0;
+        double droop_share = 0; ///< of its volts, at full load
+        double r_out_ohm = 0;
+        double full_a = 1;
+        double limit_a = std::numeric_limits<double>::infinity();
+        double ripple_v = 0;
+        bool follows = false; ///< moves with the first rail
+    };
+
+    Job m_job;
+    Supply m_planned;
+    UnitFault m_fault;
+    LampLimitInput m_lamp;
+    std::optional<double> m_lamp_w;
+    double m_mains_v = 0;
+    double m_efficiency = 0.8;
+    double m_idle_w = 0;
+    double m_earth_ohm = 0;
+    double m_insulation_ohm = 0;
+    double m_stop_share = 0;
+    double m_rise_k = 0;
+    double m_room_k = 0;
+    double m_across_ohm = 0; ///< what hangs on the dead output
+    double m_v_ref_v = 0;
+    double m_i_ref_a = 0;
+    std::map<std::string, double> m_parts_ohm;
+    std::optional<DividerDiagnoseInput> m_planned_legs;
+    std::vector<TrueRail> m_rails;
+    std::optional<RectifierInput> m_chain_found;
+    std::optional<RectifierInput> m_chain_planned;
+    std::vector<TrueReservoir> m_reservoirs_found;
+    std::vector<TrueReservoir> m_reservoirs_planned;
+    std::map<std::string, double> m_truth;
+};
+
+} // namespace offshoot

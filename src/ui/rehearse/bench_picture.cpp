@@ -1,0 +1,330 @@
+#include "ui/rehearse/bench_picture.h"
+
+#include "core/rehearse/rehearsal_end.h"
+#include "ui/paint/figures.h"
+#include "ui/paint/marks.h"
+
+#include <QKeyEvent>
+#include <QMouseEvent>
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+const QString outlet = u"outlet"_s;
+const QString limiter = u"limiter"_s;
+const QString lid = u"lid"_s;
+const QString load_bank = u"load"_s;
+
+/// The last move that gave a reading.
+const PlayedMove* lastReading(const RehearsedJob& rehearsed)
+{
+    const auto& moves = rehearsed.played().moves;
+    for (auto move = moves.rbegin(); move != moves.rend(); ++move)
+        if (move->answer.reading)
+            return &*move;
+    return nullptr;
+}
+
+QString limiterText(const Bench& bench)
+{
+    const bool dc = bench.unit().dcFed(bench.changed());
+    if (!bench.limiterIn())
+        return dc ? BenchPicture::tr("no current limit") : BenchPicture::tr("no lamp");
+    if (dc)
+        return BenchPicture::tr("current limit on");
+    const auto glow = bench.live() ? bench.running().glow : std::nullopt;
+    return glow ? BenchPicture::tr("lamp: %1").arg(qs(phrase(*glow))) : BenchPicture::tr("lamp: dark");
+}
+
+} // namespace
+
+BenchPicture::BenchPicture(const Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("The bench"));
+    setFocusPolicy(Qt::StrongFocus);
+    setMouseTracking(true);
+    setMinimumHeight(look.px(300));
+}
+
+QSize BenchPicture::sizeHint() const { return {m_look.px(720), m_look.px(400)}; }
+
+void BenchPicture::show(const RehearsedJob& rehearsed)
+{
+    m_rehearsed = &rehearsed;
+    place();
+    QStringList said;
+    for (const Spot& spot : m_spots)
+        said << spot.name;
+    setAccessibleDescription(said.join(u", "_s));
+    update();
+}
+
+void BenchPicture::resizeEvent(QResizeEvent* /*event*/) { place(); }
+
+QRectF BenchPicture::boxOf(const QString& name) const
+{
+    const auto spot = std::ranges::find(m_spots, name, &Spot::name);
+    return spot == m_spots.end() ? QRectF() : spot->box;
+}
+
+/// Everything that can be clicked, with what it would do as things now stand.
+void BenchPicture::place()
+{
+    m_spots.clear();
+    if (m_rehearsed == nullptr)
+        return;
+    const Bench& bench = m_rehearsed->bench();
+    const double w = width();
+    const double h = height();
+    const auto box = [&](double x, double y, double wide, double high) {
+        return QRectF(x - wide / 2, y - high / 2, wide, high);
+    };
+    const double right = std::min(w * 0.78, w - px(164)); // beside it the load
+    m_unit = QRectF(w * 0.36, h * 0.28, right - w * 0.36, h * 0.56);
+    m_meter = QRectF(w - px(190), px(8), px(178), px(92));
+    const double feed_y = m_unit.center().y();
+    const auto add = [this](const QRectF& at, const QString& move, const QString& name) {
+        m_spots.push_back({at, move, name});
+    };
+    add(box(w * 0.07, feed_y, px(64), px(84)), bench.live() ? u"unplug"_s : u"plug_in"_s, outlet);
+    add(box(w * 0.22, feed_y - px(60), px(72), px(72)), bench.limiterIn() ? u"lamp_out"_s : u"lamp_in"_s,
+        limiter);
+    add(QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width() * 0.5, px(24)),
+        bench.caseOpen() ? u"close_case"_s : u"open_case"_s, lid);
+    const auto& stores = bench.unit().reservoirs(bench.changed());
+    std::vector<QString> inside;
+    for (const TrueReservoir& store : stores)
+        if (!store.rail)
+            inside.push_back(qs(store.point));
+    for (std::size_t i = 0; i < inside.size(); ++i)
+        add(box(m_unit.left() + m_unit.width() * 0.22,
+                m_unit.top() +
+                    m_unit.height() * (static_cast<double>(i) + 0.5) / static_cast<double>(inside.size()),
+                px(64), std::min(px(64), m_unit.height() / static_cast<double>(inside.size()) - px(6))),
+            u"probe "_s + inside[i], inside[i]);
+    const auto& rails = m_rehearsed->job().found.rails;
+    for (std::size_t i = 0; i < rails.size(); ++i)
+        add(box(m_unit.right() - px(26),
+                m_unit.top() +
+                    m_unit.height() * (static_cast<double>(i) + 0.5) / static_cast<double>(rails.size()),
+                px(44), std::min(px(44), m_unit.height() / static_cast<double>(rails.size()) - px(4))),
+            u"probe "_s + qs(rails[i].name), qs(rails[i].name));
+    add(QRectF(w - px(150), m_unit.bottom() - px(40), px(138), px(52)), u"load none"_s, load_bank);
+    m_chosen = std::min(m_chosen, static_cast<int>(m_spots.size()) - 1);
+}
+
+void BenchPicture::mousePressEvent(QMouseEvent* event)
+{
+    for (const Spot& spot : m_spots)
+        if (spot.box.contains(event->position())) {
+            const QString move = spot.move; // the spots are placed anew by it
+            Q_EMIT wanted(move);
+            return;
+        }
+}
+
+void BenchPicture::mouseMoveEvent(QMouseEvent* event)
+{
+    const auto over =
+        std::ranges::find_if(m_spots, [&](const Spot& s) { return s.box.contains(event->position()); });
+    setToolTip(over == m_spots.end() ? QString() : over->move);
+    setCursor(over == m_spots.end() ? Qt::ArrowCursor : Qt::PointingHandCursor);
+}
+
+/// ← → go from thing to thing, Enter does what a click would.
+void BenchPicture::keyPressEvent(QKeyEvent* event)
+{
+    const int count = static_cast<int>(m_spots.size());
+    if (count > 0 && (event->key() == Qt::Key_Right || event->key() == Qt::Key_Left)) {
+        m_chosen =
+            (m_chosen + (event->key() == Qt::Key_Right ? 1 : count - 1 + (m_chosen < 0 ? 1 : 0))) % count;
+        update();
+    } else if (m_chosen >= 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
+        const QString move = m_spots[static_cast<std::size_t>(m_chosen)].move;
+        Q_EMIT wanted(move);
+    } else {
+        QWidget::keyPressEvent(event);
+    }
+}
+
+void BenchPicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    if (m_rehearsed == nullptr)
+        return;
+    paintFeed(painter);
+    paintUnit(painter);
+    paintLoad(painter);
+    paintMeter(painter);
+    if (m_chosen >= 0 && hasFocus()) {
+        painter.setPen(QPen(m_look.colours().measured, 2, Qt::DashLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRoundedRect(m_spots[static_cast<std::size_t>(m_chosen)].box.adjusted(-4, -4, 4, 4), 4, 4);
+    }
+}
+
+/// Outlet, cord and limiter: the cord ends short of the outlet while the plug is out.
+void BenchPicture::paintFeed(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const Bench& bench = m_rehearsed->bench();
+    const bool dc = bench.unit().dcFed(bench.changed());
+    const QRectF wall = boxOf(outlet);
+    painter.setPen(QPen(c.ink, 1.6));
+    painter.setBrush(c.paper);
+    painter.drawRoundedRect(wall, 4, 4);
+    painter.setBrush(c.ink);
+    for (const double dx : {-0.18, 0.18})
+        painter.drawEllipse(wall.center() + QPointF(dx * wall.width(), 0), px(5), px(5));
+    const bool on = bench.live();
+    paintText(
+        painter,
+        QRectF(std::max(wall.left() - px(16), 2.0), wall.bottom() + px(2), wall.width() + px(40), px(20)),
+        dc   ? (on ? tr("feed on") : tr("feed off"))
+        : on ? tr("plugged in")
+             : tr("plug out"),
+        m_look.caption(), on ? c.breaks : c.softInk);
+    const QRectF lamp = boxOf(limiter);
+    const double y = wall.center().y();
+    const double from = on ? wall.right() : wall.right() + px(30);
+    painter.setPen(QPen(c.ink, 3, Qt::SolidLine, Qt::RoundCap));
+    painter.setBrush(Qt::NoBrush);
+    if (bench.limiterIn()) {
+        QPainterPath cord(QPointF(from, y));
+        cord.cubicTo(from + px(24), y, lamp.left() - px(4), lamp.bottom(), lamp.center().x() - px(14),
+                     lamp.bottom() - px(16));
+        painter.drawPath(cord);
+        QPainterPath on_to(QPointF(lamp.center().x() + px(14), lamp.bottom() - px(16)));
+        on_to.cubicTo(lamp.right() + px(4), lamp.bottom(), m_unit.left() - px(24), y, m_unit.left(), y);
+        painter.drawPath(on_to);
+    } else {
+        painter.drawLine(QPointF(from, y), QPointF(m_unit.left(), y));
+    }
+    if (!on) { // the plug's pins
+        painter.setPen(QPen(c.ink, 2));
+        for (const double dy : {-4.0, 4.0})
+            painter.drawLine(QPointF(from, y + dy), QPointF(from - px(10), y + dy));
+    }
+    const auto glow = on && bench.limiterIn() ? bench.running().glow : std::nullopt;
+    const double lit = !glow                 ? 0
+                       : *glow == Glow::Dark ? 0.05
+                       : *glow == Glow::Dim  ? 0.4
+                       : *glow == Glow::Half ? 0.7
+                                             : 1;
+    QColor light = c.tight;
+    light.setAlphaF(static_cast<float>(lit));
+    painter.setPen(bench.limiterIn() ? QPen(c.ink, 1.6) : QPen(c.softInk, 1.2, Qt::DashLine));
+    painter.setBrush(c.sheet);
+    painter.drawEllipse(lamp.center(), px(24), px(24));
+    painter.setBrush(light);
+    painter.drawEllipse(lamp.center(), px(24), px(24));
+    paintText(painter, QRectF(lamp.left() - px(50), lamp.top() - px(20), lamp.width() + px(100), px(20)),
+              limiterText(bench), m_look.textBold(), c.ink, Qt::AlignCenter);
+}
+
+void BenchPicture::paintUnit(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const Bench& bench = m_rehearsed->bench();
+    painter.setPen(QPen(c.ink, 2));
+    painter.setBrush(bench.caseOpen() ? c.sheet : c.paper);
+    painter.drawRoundedRect(m_unit, 4, 4);
+    const Supply& found = m_rehearsed->job().found;
+    const QString state = found.outsideOnly() ? tr("sealed")
+                          : !found.opens()    ? tr("open frame")
+                          : bench.caseOpen()  ? tr("lid off")
+                                              : tr("lid on");
+    const QRectF head = boxOf(lid);
+    paintText(painter, QRectF(head.left(), head.top(), m_unit.width(), head.height()),
+              u"%1 · %2%3"_s.arg(found.name.empty() ? tr("the unit") : qs(found.name), state,
+                                 bench.changed() ? tr(" · changed") : QString()),
+              m_look.textBold(), c.ink);
+    for (const Spot& spot : m_spots) {
+        if (!spot.move.startsWith(u"probe "_s))
+            continue;
+        const bool terminal = spot.box.center().x() > m_unit.center().x();
+        painter.setPen(QPen(c.ink, 1.6));
+        if (terminal) {
+            painter.setBrush(c.planned);
+            painter.drawEllipse(spot.box.center(), px(7), px(7));
+            paintText(painter, QRectF(spot.box.left() - px(92), spot.box.top(), px(100), spot.box.height()),
+                      spot.name, m_look.text(), c.ink, Qt::AlignRight | Qt::AlignVCenter);
+        } else {
+            painter.setBrush(c.ribbon);
+            const double size = std::min(spot.box.width(), spot.box.height()) / 2 - 2;
+            painter.drawEllipse(spot.box.center(), size, size);
+            paintText(painter, QRectF(spot.box.right() + px(4), spot.box.top(), px(90), spot.box.height()),
+                      spot.name, m_look.text(), c.ink);
+        }
+    }
+}
+
+void BenchPicture::paintLoad(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const Bench& bench = m_rehearsed->bench();
+    const QRectF bank = boxOf(load_bank);
+    const double siemens = bench.loadSiemens();
+    painter.setPen(siemens > 0 ? QPen(c.ink, 1.6) : QPen(c.softInk, 1.2, Qt::DashLine));
+    painter.setBrush(c.sheet);
+    painter.drawRoundedRect(bank, 4, 4);
+    const QRectF upper(bank.left() + 4, bank.top() + px(4), bank.width() - 8, px(20));
+    const QRectF lower = upper.translated(0, px(21));
+    paintText(painter, upper, bench.loadConnected() ? tr("the real load") : tr("load bank"),
+              m_look.textBold(), c.ink, Qt::AlignCenter);
+    const double v = bench.live() && !bench.running().rails_v.empty() ? bench.running().rails_v.front() : 0;
+    paintText(painter, lower,
+              siemens <= 0 ? tr("switched off")
+              : v > 0      ? u"%1, %2"_s.arg(qs(formatOhms(1 / siemens)), watts(v * v * siemens))
+                           : qs(formatOhms(1 / siemens)),
+              m_look.text(), siemens > 0 ? c.planned : c.softInk, Qt::AlignCenter);
+    if (siemens <= 0)
+        return;
+    const QRectF terminal = boxOf(qs(m_rehearsed->job().found.rails.front().name));
+    QPainterPath lead(terminal.center());
+    lead.cubicTo(terminal.center() + QPointF(px(50), 0), QPointF(bank.center().x(), bank.top() - px(40)),
+                 QPointF(bank.center().x(), bank.top()));
+    painter.setPen(QPen(c.ink, 2.5));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(lead);
+}
+
+/// Its lead ends at what was read last.
+void BenchPicture::paintMeter(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const PlayedMove* last = lastReading(*m_rehearsed);
+    const BenchReading* reading = last == nullptr ? nullptr : &*last->answer.reading;
+    const bool still = last == &m_rehearsed->played().moves.back(); // nothing was done since
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(c.bar);
+    painter.drawRoundedRect(m_meter, 4, 4);
+    const QString figure = reading != nullptr ? qs(readingText(*reading)) : u"–"_s;
+    paintText(painter, m_meter.adjusted(4, px(8), -4, -px(34)), figure, m_look.font(26, true), c.barText,
+              Qt::AlignCenter);
+    paintText(painter, QRectF(m_meter.left() + 4, m_meter.bottom() - px(32), m_meter.width() - 8, px(24)),
+              reading == nullptr ? tr("nothing read yet")
+              : still            ? qs(reading->point)
+                                 : tr("%1, before").arg(qs(reading->point)),
+              m_look.text(), c.barText, Qt::AlignCenter);
+    const QRectF at = reading != nullptr ? boxOf(qs(reading->point)) : QRectF();
+    if (at.isEmpty() || !still)
+        return;
+    QPainterPath lead(QPointF(m_meter.left() + px(20), m_meter.bottom()));
+    lead.cubicTo(QPointF(m_meter.left() + px(10), m_meter.bottom() + px(50)),
+                 at.center() + QPointF(px(50), -px(60)), at.center());
+    painter.setPen(QPen(c.breaks, 2.5));
+    painter.setBrush(Qt::NoBrush);
+    painter.drawPath(lead);
+}
+
+} // namespace offshoot::ui

@@ -1,0 +1,372 @@
+#include "ui/rehearse/rehearsal.h"
+
+#include "core/procedure/change_procedure.h"
+#include "core/rehearse/rehearsal_end.h"
+#include "ui/paint/figures.h"
+#include "ui/paint/marks.h"
+#include "ui/rehearse/bench_picture.h"
+
+#include <QAction>
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QLineEdit>
+#include <QListWidget>
+#include <QPainter>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QTextBrowser>
+#include <QVBoxLayout>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+QIcon mark(Verdict verdict, const Look& look)
+{
+    const int size = look.px(16);
+    QPixmap picture(size, size);
+    picture.fill(Qt::transparent);
+    QPainter painter(&picture);
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintVerdict(painter, verdict, QPointF(size / 2.0, size / 2.0), size * 0.7, look.colours());
+    return QIcon(picture);
+}
+
+QString windowText(const ReadingWindow& window, Quantity quantity)
+{
+    const auto edge = [quantity](double v) { return qs(formatValue(v, quantity, 4)); };
+    if (window.min && window.max)
+        return Rehearsal::tr("%1 to %2").arg(edge(*window.min), edge(*window.max));
+    return window.min   ? Rehearsal::tr("from %1").arg(edge(*window.min))
+           : window.max ? Rehearsal::tr("to %1").arg(edge(*window.max))
+                        : QString();
+}
+
+/// What happened at a move, in one line.
+QString lineOf(const PlayedMove& move)
+{
+    const BenchAnswer& answer = move.answer;
+    QString text = qs(moveText(answer.move));
+    const bool drained = answer.move.kind == MoveKind::Discharge;
+    if (answer.reading && drained) {
+        text += u": "_s + qs(readingText(*answer.reading));
+    } else if (answer.reading) {
+        text = u"%1 %2"_s.arg(qs(answer.reading->point), qs(readingText(*answer.reading)));
+        if (move.window)
+            if (const QString window = windowText(*move.window, answer.reading->quantity); !window.isEmpty())
+                text += Rehearsal::tr(", wanted %1").arg(window);
+    } else if (answer.wrong) {
+        text = qs(phrase(answer.wrong->what));
+    }
+    return text;
+}
+
+std::optional<Verdict> verdictOf(const PlayedMove& move)
+{
+    if (move.answer.wrong)
+        return Verdict::Breaks;
+    if (move.judgement)
+        return move.judgement->verdict;
+    if (move.window && move.answer.reading && !move.answer.reading->value)
+        return Verdict::Breaks; // overload
+    return std::nullopt;
+}
+
+QString listOf(const std::vector<std::string>& lines)
+{
+    QString html = u"<ul>"_s;
+    for (const std::string& line : lines)
+        html += u"<li>"_s + qs(line).toHtmlEscaped() + u"</li>"_s;
+    return html + u"</ul>"_s;
+}
+
+} // namespace
+
+Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent)
+    : QDialog(parent)
+    , m_job(job)
+    , m_look(look)
+    , m_head(new QWidget)
+    , m_bench(new QWidget)
+    , m_side(new QWidget)
+    , m_picture(new BenchPicture(look))
+    , m_seed(new QSpinBox)
+    , m_fault(new QComboBox)
+    , m_title(new QLabel)
+    , m_state(new QLabel)
+    , m_step(new QLabel)
+    , m_detail(new QLabel)
+    , m_wrong(new QLabel)
+    , m_problem(new QLabel)
+    , m_moves(new QListWidget)
+    , m_end(new QTextBrowser)
+    , m_carry_out(new QPushButton)
+    , m_keys(buildKeys())
+    , m_line(new QLineEdit)
+{
+    setWindowTitle(tr("Rehearsal · %1").arg(qs(job.title)));
+    setObjectName(u"rehearsal"_s);
+    resize(look.px(1180), look.px(740));
+    m_seed->setRange(0, 999999);
+    m_seed->setValue(seed);
+    m_seed->setButtonSymbols(QAbstractSpinBox::NoButtons);
+    auto* bench = new QVBoxLayout(m_bench);
+    bench->addWidget(m_picture, 1);
+    bench->addWidget(m_keys);
+    bench->addWidget(m_wrong);
+    m_wrong->setWordWrap(true);
+    m_wrong->setMinimumHeight(look.px(40));
+    m_wrong->setAccessibleName(tr("What a wrong move would have done"));
+    bench->addWidget(m_line);
+    bench->addWidget(m_problem);
+    m_line->setAccessibleName(tr("Move"));
+    m_line->setPlaceholderText(
+        tr("plug_in · probe bulk · load 22R · discharge 4k7 · ohms bottom · wait 60 …"));
+    connect(m_line, &QLineEdit::returnPressed, this, [this] {
+        if (play(m_line->text()))
+            m_line->clear();
+    });
+    connect(m_picture, &BenchPicture::wanted, this, &Rehearsal::play);
+    auto* row = new QHBoxLayout;
+    row->addWidget(m_bench, 5);
+    buildSide();
+    row->addWidget(m_side, 3);
+    const int margin = look.px(12);
+    row->setContentsMargins(margin, margin, margin, margin);
+    row->setSpacing(margin);
+    auto* column = new QVBoxLayout(this);
+    column->setContentsMargins(0, 0, 0, 0);
+    buildHead();
+    column->addWidget(m_head);
+    column->addLayout(row, 1);
+    begin();
+}
+
+void Rehearsal::buildHead()
+{
+    auto* row = new QHBoxLayout(m_head);
+    m_title->setTextFormat(Qt::RichText);
+    m_title->setText(
+        u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
+                                 tr("nothing here is real, and nothing of it enters the job's log")));
+    row->addWidget(m_title, 1);
+    m_state->setAccessibleName(tr("State of the simulated unit"));
+    row->addWidget(m_state);
+    auto* seed = new QLabel(tr("unit"));
+    seed->setBuddy(m_seed);
+    row->addWidget(seed);
+    m_seed->setAccessibleName(tr("Which unit is drawn"));
+    row->addWidget(m_seed);
+    m_fault->setAccessibleName(tr("Fault"));
+    m_fault->addItem(tr("a sound unit"), u"none"_s);
+    m_fault->addItem(tr("a hidden fault"), u"any"_s);
+    row->addWidget(m_fault);
+    auto* anew = new QPushButton(tr("Begin anew"));
+    anew->setAutoDefault(false);
+    connect(anew, &QPushButton::clicked, this, &Rehearsal::begin);
+    row->addWidget(anew);
+    const QString on_head =
+        u"color: %1; background: transparent"_s.arg(m_look.colours().rehearsalText.name());
+    for (QWidget* each :
+         {static_cast<QWidget*>(m_title), static_cast<QWidget*>(seed), static_cast<QWidget*>(anew)})
+        each->setStyleSheet(on_head);
+}
+
+void Rehearsal::buildSide()
+{
+    auto* column = new QVBoxLayout(m_side);
+    m_step->setWordWrap(true);
+    m_step->setFont(m_look.title());
+    m_step->setAccessibleName(tr("Step"));
+    column->addWidget(m_step);
+    m_detail->setWordWrap(true);
+    column->addWidget(m_detail);
+    m_carry_out->setText(tr("Carry out this step (Space)"));
+    m_carry_out->setAutoDefault(false);
+    connect(m_carry_out, &QPushButton::clicked, this, &Rehearsal::carryOut);
+    column->addWidget(m_carry_out);
+    auto* end = new QPushButton(tr("End: what it would have cost (E)"));
+    end->setAutoDefault(false);
+    connect(end, &QPushButton::clicked, this, &Rehearsal::end);
+    column->addWidget(end);
+    m_moves->setAccessibleName(tr("So far"));
+    m_moves->setWordWrap(true);
+    column->addWidget(m_moves, 1);
+    m_end->setAccessibleName(tr("The end of the rehearsal"));
+    column->addWidget(m_end, 1);
+}
+
+/// The moves that have a key, beside the bench.
+QWidget* Rehearsal::buildKeys()
+{
+    m_keys = new QWidget;
+    (new QHBoxLayout(m_keys))->setContentsMargins(0, 0, 0, 0);
+    const auto toggles = [this](bool (*now)(const Bench&), const char* off, const char* on) {
+        return [this, now, off, on] { play(QString::fromLatin1(now(m_rehearsed->bench()) ? off : on)); };
+    };
+    key(tr("Plug &P"), Qt::Key_P, toggles([](const Bench& b) { return b.live(); }, "unplug", "plug_in"));
+    key(tr("Lamp &L"), Qt::Key_L,
+        toggles([](const Bench& b) { return b.limiterIn(); }, "lamp_out", "lamp_in"));
+    key(tr("Lid &C"), Qt::Key_C,
+        toggles([](const Bench& b) { return b.caseOpen(); }, "close_case", "open_case"));
+    key(tr("Load &O"), Qt::Key_O, [this] {
+        play(m_rehearsed->bench().loadSiemens() > 0 ? u"load none"_s
+                                                    : u"load "_s + qs(plainNumber(lightOhm())));
+    });
+    key(tr("Drain &D"), Qt::Key_D, [this] { play(u"discharge 4k7"_s); });
+    key(tr("Earth &G"), Qt::Key_G, [this] { play(u"ohms earth"_s); });
+    key(tr("Fit &F"), Qt::Key_F, [this] { play(u"fit"_s); });
+    key(tr("Wait &W"), Qt::Key_W, [this] { play(u"wait 60"_s); });
+    // Not beside the bench: they lead through the procedure.
+    onKey(Qt::Key_Space, [this] { carryOut(); });
+    onKey(Qt::Key_E, [this] { end(); });
+    return m_keys;
+}
+
+void Rehearsal::onKey(Qt::Key key, std::function<void()> run)
+{
+    auto* action = new QAction(this);
+    action->setShortcut(key);
+    connect(action, &QAction::triggered, this, [run = std::move(run)] { run(); });
+    addAction(action);
+}
+
+/// A button with its key; the key alone does it at once, without the button's being seen to go down.
+void Rehearsal::key(const QString& text, Qt::Key key, const std::function<void()>& run)
+{
+    auto* button = new QPushButton(text);
+    button->setAutoDefault(false);
+    connect(button, &QPushButton::clicked, this, [run] { run(); });
+    m_keys->layout()->addWidget(button);
+    onKey(key, run);
+}
+
+/// What a tenth of the load draws, as a resistor that can be bought.
+double Rehearsal::lightOhm() const
+{
+    const double v = m_job.need.target ? m_job.need.target->v : m_job.found.rails.front().v_v.value_or(1);
+    constexpr double light_share = 0.1;
+    return testLoad(std::max(v, 1.0), light_share * std::max(m_job.need.current_a.value_or(1), 0.01)).ohm;
+}
+
+void Rehearsal::begin()
+{
+    const auto seed = static_cast<std::uint64_t>(m_seed->value());
+    const UnitFault fault =
+        unitFaultFrom(m_fault->currentData().toString().toStdString(), m_job, Draw(seed), {});
+    m_rehearsed = std::make_unique<RehearsedJob>(m_job, seed, fault);
+    m_ended = false;
+    m_wrong->clear();
+    m_problem->clear();
+    refresh();
+    m_picture->setFocus();
+}
+
+void Rehearsal::carryOut()
+{
+    m_rehearsed->carryOut();
+    m_problem->clear();
+    refresh();
+    if (m_rehearsed->step() == nullptr)
+        end();
+}
+
+bool Rehearsal::play(const QString& move)
+{
+    try {
+        const PlayedMove& played = m_rehearsed->play(benchMoveFrom(move.toStdString(), {}));
+        m_problem->setText(qs(played.answer.seen));
+    } catch (const DocumentError& error) {
+        m_problem->setText(QString::fromUtf8(error.what()));
+        return false;
+    }
+    refresh();
+    return true;
+}
+
+void Rehearsal::end()
+{
+    m_ended = true;
+    refresh();
+}
+
+void Rehearsal::refresh()
+{
+    m_picture->show(*m_rehearsed);
+    const Bench& bench = m_rehearsed->bench();
+    m_state->setText(bench.live() ? tr("LIVE, in the rehearsal") : tr("off, in the rehearsal"));
+    const Colours& c = m_look.colours();
+    m_state->setStyleSheet(u"color: %1; background: %2; padding: 4px 10px; font-weight: bold"_s.arg(
+        c.rehearsalText.name(), bench.live() ? lightColours().breaks.name() : u"transparent"_s));
+    showStep();
+    showMoves();
+    m_moves->setVisible(!m_ended);
+    m_end->setVisible(m_ended);
+    if (!m_ended)
+        return;
+    const RehearsalEnd end = rehearsalEnd(*m_rehearsed);
+    QString html = u"<h3>%1</h3><p>%2</p><p>%3</p>"_s.arg(
+        qs(end.fault).toHtmlEscaped(), qs(end.told_by).toHtmlEscaped(), qs(end.time).toHtmlEscaped());
+    html += u"<h4>%1</h4>"_s.arg(end.wrongs.empty() ? tr("No wrong move.") : tr("What it would have cost"));
+    html += listOf(end.wrongs);
+    if (!end.missed.empty())
+        html += u"<h4>%1</h4>"_s.arg(tr("Not carried out")) + listOf(end.missed);
+    html += u"<h4>%1</h4><table>"_s.arg(tr("What the unit truly was"));
+    for (const auto& [name, value] : end.truth)
+        html += u"<tr><td>%1&nbsp;&nbsp;</td><td><b>%2</b></td></tr>"_s.arg(qs(name).toHtmlEscaped(),
+                                                                            qs(value).toHtmlEscaped());
+    m_end->setHtml(html + u"</table>"_s);
+}
+
+void Rehearsal::showStep()
+{
+    const StepView* view = m_rehearsed->step();
+    m_carry_out->setEnabled(view != nullptr);
+    m_step->setText(view == nullptr ? tr("The last step is done.") : qs(view->step.title));
+    m_detail->setText(view == nullptr ? QString() : qs(view->step.detail));
+}
+
+/// The newest on top; what a wrong move would have done stands under the bench.
+void Rehearsal::showMoves()
+{
+    m_moves->clear();
+    for (const PlayedMove& move : m_rehearsed->played().moves) {
+        auto* item = new QListWidgetItem(lineOf(move));
+        if (const auto verdict = verdictOf(move))
+            item->setIcon(mark(*verdict, m_look));
+        m_moves->insertItem(0, item);
+    }
+    const auto& moves = m_rehearsed->played().moves;
+    const WrongAnswer* wrong =
+        moves.empty() || !moves.back().answer.wrong ? nullptr : &*moves.back().answer.wrong;
+    m_wrong->setText(wrong == nullptr ? QString()
+                     : wrong->first   ? qs(wrong->would)
+                                      : tr("Once more: %1.").arg(qs(phrase(wrong->what))));
+    m_wrong->setStyleSheet(u"color: %1"_s.arg(m_look.colours().breaks.name()));
+}
+
+/// Another ground and another head, so that nobody takes it for the job.
+void Rehearsal::paintEvent(QPaintEvent* /*event*/)
+{
+    const Colours& c = m_look.colours();
+    QPainter painter(this);
+    painter.fillRect(rect(), c.paper);
+    QColor stripe = c.measured;
+    stripe.setAlphaF(0.07F);
+    constexpr int apart = 24;
+    painter.setPen(QPen(stripe, 8));
+    for (int x = -height(); x < width(); x += m_look.px(apart))
+        painter.drawLine(x, height(), x + height(), 0);
+    painter.fillRect(m_head->geometry(), c.rehearsal);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setBrush(c.sheet);
+    for (const QWidget* sheet : {m_bench, m_side}) {
+        painter.setPen(sheet == m_bench ? QPen(c.measured, 2) : QPen(c.hairline, 1));
+        painter.drawRoundedRect(sheet->geometry(), 4, 4);
+    }
+}
+
+} // namespace offshoot::ui

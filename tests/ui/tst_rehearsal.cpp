@@ -1,0 +1,187 @@
+// A job rehearsed in the window: by keys and by clicks, with wrong moves and a hidden fault; and nothing of
+// it in the job, tried on purpose.
+#include "core/rehearse/rehearsal_end.h"
+#include "ui/driver.h"
+#include "ui/rehearse/bench_picture.h"
+#include "ui/rehearse/rehearsal.h"
+#include "ui/test_folder.h"
+
+#include <QListWidget>
+#include <QSpinBox>
+#include <QTextBrowser>
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+namespace {
+
+ui::Rehearsal* opened(Driver& d)
+{
+    d.press(Qt::Key_R, Qt::ControlModifier | Qt::ShiftModifier);
+    auto* rehearsal = d.find<ui::Rehearsal>(u"rehearsal"_s);
+    rehearsal->activateWindow();
+    (void)QTest::qWaitForWindowActive(rehearsal);
+    return rehearsal;
+}
+
+void key(ui::Rehearsal* rehearsal, Qt::Key key)
+{
+    QTest::keyClick(QApplication::focusWidget() != nullptr ? QApplication::focusWidget() : rehearsal, key);
+}
+
+std::string written(const Driver& d)
+{
+    std::string all;
+    const QString path = d.window->session().store().path();
+    for (const QString& name : {path, path + u".journal"_s})
+        if (QFile file(name); file.open(QIODevice::ReadOnly))
+            all += file.readAll().toStdString();
+    return all;
+}
+
+} // namespace
+
+class TestRehearsal : public QObject
+{
+    Q_OBJECT
+
+    TestFolder m_folder;
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    /// Space alone leads through the whole procedure of a sound unit; the job stays as it was.
+    void ledThrough_data()
+    {
+        QTest::addColumn<QString>("name");
+        for (const char* name :
+             {"lamp-room-clock", "beacon-float-charge", "barograph-amplifier", "mast-camera"})
+            QTest::newRow(name) << QString::fromUtf8(name);
+    }
+    void ledThrough()
+    {
+        QFETCH(QString, name);
+        Driver d(m_folder.job(name.toUtf8().constData()));
+        const Job before = d.job();
+        const std::string file = written(d);
+        ui::Rehearsal* r = opened(d);
+        QVERIFY(r->windowTitle().startsWith(u"Rehearsal"_s));
+        int steps = 0;
+        while (r->rehearsed().step() != nullptr && steps++ < 300)
+            key(r, Qt::Key_Space);
+        QVERIFY(steps > 20 && steps < 300);
+        const RehearsalEnd end = rehearsalEnd(r->rehearsed());
+        QVERIFY(end.wrongs.empty() && end.missed.empty());
+        auto* text = r->findChild<QTextBrowser*>();
+        QVERIFY(text->isVisible());
+        QVERIFY(text->toPlainText().contains(u"Nothing was wrong with it."_s));
+        QVERIFY(text->toPlainText().contains(u"No wrong move."_s));
+        QVERIFY(d.job() == before);
+        QCOMPARE(written(d), file);
+        key(r, Qt::Key_Escape);
+        d.press(Qt::Key_S, Qt::ControlModifier);
+        QVERIFY(d.job().log == before.log);
+    }
+
+    /// Off the path by keys: what would have hurt is named once, counted after, and not done.
+    void wrongMoves()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        ui::Rehearsal* r = opened(d);
+        auto* wrong = d.find<QLabel>(u"What a wrong move would have done"_s);
+        key(r, Qt::Key_F);
+        QVERIFY(!r->rehearsed().bench().changed());
+        QVERIFY(wrong->text().contains(u"under the iron"_s));
+        key(r, Qt::Key_F);
+        QVERIFY(wrong->text().startsWith(u"Once more"_s));
+        key(r, Qt::Key_L);
+        QVERIFY(r->rehearsed().bench().limiterIn());
+        key(r, Qt::Key_P);
+        QVERIFY(r->rehearsed().bench().live() && wrong->text().isEmpty());
+        key(r, Qt::Key_C);
+        QVERIFY(!r->rehearsed().bench().caseOpen() && !wrong->text().isEmpty());
+        key(r, Qt::Key_P);
+        key(r, Qt::Key_C);
+        QVERIFY(r->rehearsed().bench().caseOpen());
+        key(r, Qt::Key_O);
+        QVERIFY(r->rehearsed().bench().loadSiemens() > 0);
+        const double before_s = r->rehearsed().bench().timeS();
+        key(r, Qt::Key_D);
+        key(r, Qt::Key_W);
+        QVERIFY(r->rehearsed().bench().timeS() >= before_s + 60);
+        key(r, Qt::Key_E);
+        const QString text = r->findChild<QTextBrowser*>()->toPlainText();
+        QVERIFY(text.contains(u"2 times"_s) && text.contains(u"Not carried out"_s));
+    }
+
+    /// Any move can be typed; one that is none keeps its text and says why.
+    void typed()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        ui::Rehearsal* r = opened(d);
+        auto* line = d.find<QLineEdit>(u"Move"_s);
+        line->setFocus();
+        for (const auto& [text, taken] :
+             {std::pair(u"probe bulk"_s, true), {u"jump about"_s, false}, {u"probe nowhere"_s, false}}) {
+            line->clear();
+            const std::size_t moves = r->rehearsed().played().moves.size();
+            QTest::keyClicks(line, text);
+            QTest::keyClick(line, Qt::Key_Return);
+            QCOMPARE(line->text(), taken ? QString() : text);
+            QCOMPARE(r->rehearsed().played().moves.size(), moves + (taken ? 1 : 0));
+        }
+        QVERIFY(d.shows(u"no such"_s));
+    }
+
+    /// Every thing on the bench can be clicked, and reached by arrows.
+    void things()
+    {
+        Driver d(m_folder.job("splicing-bench"));
+        ui::Rehearsal* r = opened(d);
+        auto* picture = d.find<ui::BenchPicture>(u"The bench"_s);
+        std::set<std::string> names;
+        const std::size_t count = picture->spots().size();
+        QVERIFY(count >= 4 + d.job().found.rails.size());
+        for (std::size_t i = 0; i < count; ++i) {
+            const auto spot = picture->spots()[i];
+            QVERIFY2(picture->rect().contains(spot.box.toRect()), qPrintable(spot.name));
+            for (std::size_t k = 0; k < i; ++k)
+                QVERIFY2(!spot.box.intersects(picture->spots()[k].box), qPrintable(spot.name));
+            const std::size_t moves = r->rehearsed().played().moves.size();
+            QTest::mouseClick(picture, Qt::LeftButton, {}, spot.box.center().toPoint());
+            QCOMPARE(r->rehearsed().played().moves.size(), moves + 1);
+            QCOMPARE(r->rehearsed().played().moves.back().answer.move.text(), spot.move.toStdString());
+        }
+        picture->setFocus();
+        QTest::keyClick(picture, Qt::Key_Right);
+        const bool live = r->rehearsed().bench().live();
+        QTest::keyClick(picture, Qt::Key_Return);
+        QCOMPARE(r->rehearsed().bench().live(), !live);
+    }
+
+    /// A fault is hidden until the end; another unit is another draw.
+    void hiddenFault()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        ui::Rehearsal* r = opened(d);
+        d.choose(u"Fault"_s, u"a hidden fault"_s);
+        std::set<std::string> faults;
+        for (const int seed : {1, 2, 3, 4, 5, 6}) {
+            d.find<QSpinBox>(u"Which unit is drawn"_s)->setValue(seed);
+            d.click(u"Begin anew"_s);
+            QVERIFY(r->rehearsed().played().moves.empty());
+            while (r->rehearsed().step() != nullptr)
+                r->carryOut();
+            const UnitFault& fault = r->rehearsed().bench().unit().fault();
+            faults.insert(fault.text());
+            QVERIFY(fault.kind != UnitFaultKind::None);
+            QVERIFY(r->findChild<QTextBrowser*>()->toPlainText().contains(
+                QString::fromStdString(faultSentence(fault))));
+        }
+        QVERIFY(faults.size() > 2);
+    }
+};
+
+REGISTER_TEST(TestRehearsal, QApplication)
+#include "tst_rehearsal.moc"
