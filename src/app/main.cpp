@@ -3,6 +3,7 @@
 #include "app/screenshots.h"
 #include "ui/frame/first_notes.h"
 #include "ui/frame/main_window.h"
+#include "ui/rehearse/rehearsal.h"
 #include "ui/shipped.h"
 
 #include <QApplication>
@@ -117,8 +118,10 @@ int main(int argc, char** argv)
     }
 
     const QDir settings(QStandardPaths::writableLocation(QStandardPaths::AppConfigLocation));
-    if (QDir().mkpath(settings.path()))
+    if (QDir().mkpath(settings.path())) {
         offshoot::ui::FirstNotes::setPlace(settings.filePath(u"notes.ini"_s));
+        offshoot::ui::Rehearsal::setPlace(settings.filePath(u"exercises.ini"_s));
+    }
     QTemporaryDir playground;
     QStringList paths = parser.positionalArguments();
     qsizetype demos = 0;

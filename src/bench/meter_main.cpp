@@ -1,13 +1,68 @@
-// offshoot-meter: a stand-in that answers like a bench meter, for trying Offshoot's live readings.
-#include "bench/meter_stand_in.h"
+// offshoot-meter: a stand-in that answers like a bench meter, for trying Offshoot's live readings, alone or
+// at the simulated unit of a job.
+#include "bench/rehearsed_meter.h"
 #include "core/values/quantity.h"
 
 #include <QCommandLineParser>
 #include <QCoreApplication>
+#include <QFile>
+#include <QSocketNotifier>
 #include <QTextStream>
 #include <array>
+#include <cstdio>
+#include <memory>
 
 using namespace Qt::StringLiterals;
+using namespace offshoot;
+
+namespace {
+
+/// Shows one value for good. False where it is no voltage, current or resistance.
+bool showValue(bench::MeterStandIn& meter, const std::string& text)
+{
+    struct Function
+    {
+        const char* word;
+        Quantity quantity;
+    };
+    // A bare 4k7 is ohms; volts and amperes carry their letter.
+    static constexpr std::array functions{Function{"RES", Quantity::Resistance},
+                                          Function{"VOLT", Quantity::Voltage},
+                                          Function{"CURR", Quantity::Current}};
+    for (const Function& function : functions)
+        if (const auto value = parseValue(text, function.quantity)) {
+            meter.show(function.word, value->value);
+            constexpr double last_digits = 2e-4;
+            meter.setRipple(last_digits);
+            return true;
+        }
+    return false;
+}
+
+/// A job at its simulated unit: moves come on standard input, one a line, and are answered on standard
+/// output.
+std::unique_ptr<bench::RehearsedMeter> rehearse(bench::MeterStandIn& meter, const QCommandLineParser& parser)
+{
+    QFile file(parser.value(u"rehearse"_s));
+    if (!file.open(QIODevice::ReadOnly))
+        throw DocumentError(ErrorCode::Unreadable, {}, "cannot read " + file.fileName().toStdString());
+    const Job job = readJob(file.readAll().toStdString());
+    const auto seed = static_cast<std::uint64_t>(parser.value(u"unit"_s).toULongLong());
+    const UnitFault fault = unitFaultFrom(parser.value(u"fault"_s).toStdString(), job, Draw(seed), "--fault");
+    auto made = std::make_unique<bench::RehearsedMeter>(job, seed, fault);
+    meter.showFrom([at = made.get()] { return at->shown(); });
+    auto* typed = new QSocketNotifier(fileno(stdin), QSocketNotifier::Read, QCoreApplication::instance());
+    QObject::connect(typed, &QSocketNotifier::activated, typed, [at = made.get(), typed] {
+        static QTextStream in(stdin);
+        const QString line = in.readLine();
+        if (line.isNull())
+            return typed->setEnabled(false); // it goes on showing what it showed
+        QTextStream(stdout) << QString::fromStdString(at->move(line.toStdString())) << Qt::endl;
+    });
+    return made;
+}
+
+} // namespace
 
 int main(int argc, char** argv)
 {
@@ -15,44 +70,40 @@ int main(int argc, char** argv)
     QCoreApplication::setApplicationName(u"offshoot-meter"_s);
     QCoreApplication::setApplicationVersion(QStringLiteral(OFFSHOOT_VERSION));
     QCommandLineParser parser;
-    parser.setApplicationDescription(u"Answers SCPI questions like a bench meter that shows one value."_s);
+    parser.setApplicationDescription(
+        u"Answers SCPI questions like a bench meter: one value, or with --rehearse what its leads read at "
+        "the simulated unit of a job, whose moves come on standard input."_s);
     parser.addHelpOption();
     parser.addVersionOption();
     parser.addPositionalArgument(u"VALUE"_s, u"what it shows: 27.66V, 1.2A or 4k7"_s);
     parser.addOption({u"port"_s, u"TCP port on this machine"_s, u"PORT"_s, u"5025"_s});
+    parser.addOption({u"serial"_s, u"answer at a serial device too, and say which"_s});
+    parser.addOption({u"rehearse"_s, u"the job whose unit is simulated"_s, u"JOB"_s});
+    parser.addOption({u"unit"_s, u"which unit is drawn"_s, u"SEED"_s, u"0"_s});
+    parser.addOption({u"fault"_s, u"none, any, or one of its faults"_s, u"FAULT"_s, u"none"_s});
     parser.process(app);
-    const std::string text = parser.positionalArguments().value(0, u"0V"_s).toStdString();
-    struct Function
-    {
-        const char* word;
-        offshoot::Quantity quantity;
-    };
-    // A bare 4k7 is ohms; volts and amperes carry their letter.
-    static constexpr std::array functions{Function{"RES", offshoot::Quantity::Resistance},
-                                          Function{"VOLT", offshoot::Quantity::Voltage},
-                                          Function{"CURR", offshoot::Quantity::Current}};
-    offshoot::bench::MeterStandIn meter;
-    bool understood = false;
-    for (const Function& function : functions) {
-        const auto value = offshoot::parseValue(text, function.quantity);
-        if (!value || understood)
-            continue;
-        meter.show(function.word, value->value);
-        understood = true;
-    }
+    bench::MeterStandIn meter;
     QTextStream err(stderr);
-    if (!understood) {
-        err << "offshoot-meter: " << QString::fromStdString(text)
-            << " is no voltage, current or resistance\n";
+    std::unique_ptr<bench::RehearsedMeter> rehearsed;
+    QString shows = parser.positionalArguments().value(0, u"0V"_s);
+    if (parser.isSet(u"rehearse"_s)) {
+        try {
+            rehearsed = rehearse(meter, parser);
+        } catch (const DocumentError& error) {
+            err << "offshoot-meter: " << error.what() << '\n';
+            return 2;
+        }
+        shows = u"the unit of "_s + parser.value(u"rehearse"_s);
+    } else if (!showValue(meter, shows.toStdString())) {
+        err << "offshoot-meter: " << shows << " is no voltage, current or resistance\n";
         return 2;
     }
-    constexpr double last_digits = 2e-4;
-    meter.setRipple(last_digits);
     if (!meter.listen(parser.value(u"port"_s).toUShort())) {
         err << "offshoot-meter: port " << parser.value(u"port"_s) << " is taken\n";
         return 1;
     }
-    err << "offshoot-meter: shows " << QString::fromStdString(text) << " at 127.0.0.1:" << meter.port()
-        << Qt::endl; // seen before it serves
+    const QString serial = parser.isSet(u"serial"_s) ? meter.openSerial() : QString();
+    err << "offshoot-meter: shows " << shows << (serial.isEmpty() ? u""_s : u" at "_s + serial + u" and"_s)
+        << " at 127.0.0.1:" << meter.port() << Qt::endl; // seen before it serves
     return QCoreApplication::exec();
 }

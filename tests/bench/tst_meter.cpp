@@ -160,6 +160,55 @@ private Q_SLOTS:
         process.waitForFinished();
     }
 
+    /// The simulated unit's meter, over the net and at a serial device: what its leads are clipped to.
+    void rehearsed_data()
+    {
+        QTest::addColumn<bool>("serial");
+        QTest::newRow("net") << false;
+        QTest::newRow("serial") << true;
+    }
+    void rehearsed()
+    {
+        QFETCH(bool, serial);
+        QProcess process;
+        process.start(QStringLiteral(OFFSHOOT_METER),
+                      {u"--rehearse"_s,
+                       QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs/beacon-float-charge.offshoot"),
+                       u"--unit"_s, u"7"_s, u"--serial"_s, u"--port"_s, u"0"_s});
+        QVERIFY(process.waitForStarted());
+        QString said;
+        QTRY_VERIFY((said += QString::fromUtf8(process.readAllStandardError())).contains(u'\n'));
+        const auto port = QRegularExpression(u":(\\d+)\\n"_s).match(said).captured(1);
+        const auto device = QRegularExpression(u" at (/dev/\\S+)"_s).match(said).captured(1);
+        QVERIFY(!port.isEmpty() && !device.isEmpty());
+        QString seen;
+        const auto move = [&](const QString& text) {
+            process.write(text.toUtf8() + '\n');
+            seen.clear();
+            while (!seen.contains(u'\n') && process.waitForReadyRead(5000))
+                seen += QString::fromUtf8(process.readAllStandardOutput());
+        };
+        MeterLink link;
+        link.attach(*readMeterAddress(serial ? device : u"127.0.0.1:"_s + port));
+        move(u"probe bulk"_s);
+        QTRY_VERIFY(link.reading() && link.reading()->value > 200);
+        move(u"ohms bottom"_s);
+        QVERIFY2(seen.contains(u"for the ohmmeter to take"_s), qPrintable(seen));
+        QTRY_VERIFY(!link.reading()); // overload
+        move(u"discharge bulk 4k7 60"_s);
+        move(u"probe bulk"_s);
+        QTRY_VERIFY(link.reading() && link.reading()->value < 10);
+        move(u"lamp_in"_s);
+        move(u"plug_in"_s);
+        QVERIFY(seen.contains(u"Live"_s));
+        move(u"probe 24V"_s);
+        QTRY_VERIFY(link.reading() && std::abs(link.reading()->value - 24) < 1.5);
+        move(u"jump"_s);
+        QVERIFY(seen.contains(u"no such move"_s));
+        process.kill();
+        process.waitForFinished();
+    }
+
     void nobodyThere_data()
     {
         QTest::addColumn<QString>("address");

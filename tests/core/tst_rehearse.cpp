@@ -1,6 +1,7 @@
 // The simulated unit: its reservoirs against small steps, its draws, every wrong move, a sound unit through
 // every demo job's own procedure, and a faulty one found by the diagnosis.
 #include "core/rehearse/bench_play.h"
+#include "core/rehearse/exercises.h"
 #include "core/rehearse/procedure_play.h"
 #include "support/job_files.h"
 #include "support/support.h"
@@ -276,6 +277,28 @@ private Q_SLOTS:
             QVERIFY(!bench.live());
             QCOMPARE(bench.changed(), changesAnything(job));
         }
+    }
+
+    /// Every exercise has its job, and faults that its unit can have; a wrong move is never part of one done.
+    void exercisesStand()
+    {
+        QCOMPARE(exercises().size(), std::size_t{10});
+        std::set<std::string_view> ids;
+        for (const Exercise& exercise : exercises()) {
+            ids.insert(exercise.id);
+            const Job job = demo(std::string(exercise.job).c_str());
+            std::set<std::string> faults;
+            for (std::uint64_t seed = 0; seed < 40; ++seed)
+                faults.insert(faultOf(exercise, job, seed).text());
+            QCOMPARE(static_cast<std::ptrdiff_t>(faults.size()),
+                     1 + std::ranges::count(exercise.faults, ','));
+            RehearsedJob rehearsed(job, 1, faultOf(exercise, job, 1));
+            QVERIFY(!missing(exercise, rehearsed, std::nullopt).empty());
+            rehearsed.play(benchMoveFrom("plug_in", {}));
+            QCOMPARE(missing(exercise, rehearsed, rehearsed.bench().unit().fault()),
+                     std::string("Not without a wrong move."));
+        }
+        QCOMPARE(ids.size(), exercises().size());
     }
 
     void faults_data()

@@ -139,6 +139,8 @@ private Q_SLOTS:
     {
         Driver d(m_folder.job("splicing-bench"));
         ui::Rehearsal* r = opened(d);
+        r->resize(1024, 700);
+        QCOMPARE(r->width(), 1024);
         auto* picture = d.find<ui::BenchPicture>(u"The bench"_s);
         std::set<std::string> names;
         const std::size_t count = picture->spots().size();
@@ -160,6 +162,43 @@ private Q_SLOTS:
         QCOMPARE(r->rehearsed().bench().live(), !live);
     }
 
+    /// Each exercise opens its job; one that is done stays marked, for whoever rehearses next.
+    void exercisesKept()
+    {
+        ui::Rehearsal::setPlace(m_folder.file(u"exercises.ini"_s));
+        Driver d(m_folder.job("mast-camera"));
+        ui::Rehearsal* r = opened(d);
+        auto* choice = d.find<QComboBox>(u"Exercise"_s);
+        QCOMPARE(choice->count(), int(exercises().size()) + 1);
+        const auto marked = [](const QComboBox* of, int entry) { return !of->itemIcon(entry).isNull(); };
+        for (int i = 1; i < choice->count(); ++i) {
+            const Exercise& exercise = exercises()[std::size_t(i - 1)];
+            d.choose(u"Exercise"_s, choice->itemText(i));
+            QVERIFY(d.shows(QString::fromUtf8(exercise.says.data())));
+            QVERIFY(!d.shows(u"Done."_s) && !marked(choice, i));
+            if (exercise.goal == Goal::ProveDead)
+                while (!marked(choice, i) && r->rehearsed().step() != nullptr &&
+                       !r->rehearsed().bench().live())
+                    r->carryOut();
+            if (exercise.goal == Goal::BehindLimiter)
+                for (const char* move : {"lamp_in", "plug_in", "unplug"})
+                    QVERIFY(r->play(QString::fromUtf8(move)));
+            if (exercise.goal == Goal::NameFault)
+                d.choose(u"Which fault is it?"_s,
+                         QString::fromStdString(faultSentence(r->rehearsed().bench().unit().fault())));
+            if (exercise.goal == Goal::WholeJob)
+                while (r->rehearsed().step() != nullptr)
+                    r->carryOut();
+            QVERIFY2(marked(choice, i) && d.shows(u"Done."_s), exercise.id.data());
+        }
+        d.choose(u"Exercise"_s, u"this job"_s);
+        QCOMPARE(r->rehearsed().job().title, d.job().title);
+        Driver other(m_folder.job("hatch-heater"));
+        opened(other);
+        QVERIFY(marked(other.find<QComboBox>(u"Exercise"_s), 1));
+        ui::Rehearsal::setPlace({});
+    }
+
     /// A fault is hidden until the end; another unit is another draw.
     void hiddenFault()
     {
@@ -171,9 +210,13 @@ private Q_SLOTS:
             d.find<QSpinBox>(u"Which unit is drawn"_s)->setValue(seed);
             d.click(u"Begin anew"_s);
             QVERIFY(r->rehearsed().played().moves.empty());
+            const UnitFault& fault = r->rehearsed().bench().unit().fault();
+            const bool right = seed % 2 != 0;
+            d.choose(u"Which fault is it?"_s,
+                     right ? QString::fromStdString(faultSentence(fault)) : u"Which fault is it?"_s);
             while (r->rehearsed().step() != nullptr)
                 r->carryOut();
-            const UnitFault& fault = r->rehearsed().bench().unit().fault();
+            QCOMPARE(r->findChild<QTextBrowser*>()->toPlainText().contains(u"You named it."_s), right);
             faults.insert(fault.text());
             QVERIFY(fault.kind != UnitFaultKind::None);
             QVERIFY(r->findChild<QTextBrowser*>()->toPlainText().contains(

@@ -48,8 +48,10 @@ RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
 void RehearsedJob::evaluateNow()
 {
     m_evaluation = evaluate(m_job, 0, m_run ? &*m_run : nullptr);
-    if (m_evaluation.diagnosis && !m_out.diagnosis)
+    if (m_evaluation.diagnosis && !m_out.diagnosis) {
         m_out.diagnosis = m_evaluation.diagnosis;
+        m_out.diagnosed_reading = m_evaluation.diagnosed_reading;
+    }
     m_logged = false;
 }
 

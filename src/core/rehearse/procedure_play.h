@@ -23,6 +23,7 @@ struct ProcedurePlay
     std::vector<std::string> not_played; ///< steps whose readings the simulated unit cannot give
     /// Of the first reading after the change outside its window.
     std::optional<DividerDiagnoseResult> diagnosis;
+    std::string diagnosed_reading;
 };
 
 /// A copy of the job at the bench of its simulated unit: step by step, or leaving the path.

@@ -124,9 +124,13 @@ std::string readingText(const BenchReading& reading)
                : formatValue(*reading.value, reading.quantity, 4);
 }
 
-RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed)
+RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed, const std::optional<UnitFault>& guess)
 {
-    RehearsalEnd end{.fault = faultSentence(rehearsed.bench().unit().fault()),
+    const UnitFault& fault = rehearsed.bench().unit().fault();
+    RehearsalEnd end{.fault = faultSentence(fault),
+                     .guessed = !guess            ? ""
+                                : *guess == fault ? "You named it."
+                                                  : "You named another: " + faultSentence(*guess),
                      .told_by = {},
                      .wrongs = {},
                      .missed = rehearsed.titlesToCome(),

@@ -9,13 +9,15 @@ namespace offshoot {
 struct RehearsalEnd
 {
     std::string fault;               ///< "Nothing was wrong with it." or what was
+    std::string guessed;             ///< whether the person named it; empty where nobody tried
     std::string told_by;             ///< the first reading outside its window; empty where there was none
     std::vector<std::string> wrongs; ///< each kind once, with what it would have done and how often
     std::vector<std::string> missed; ///< titles of the steps not carried out
     std::string time;
     std::vector<std::pair<std::string, std::string>> truth; ///< name and value
 };
-RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed);
+/// `guess`: what the person took the fault for.
+RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed, const std::optional<UnitFault>& guess = {});
 
 /// "A part of the divider was open: added."
 std::string faultSentence(const UnitFault& fault);

@@ -6,6 +6,7 @@
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
+#include "ui/procedure/diagnosis_html.h"
 #include "ui/procedure/reading_gauge.h"
 #include "ui/refresh.h"
 
@@ -261,37 +262,12 @@ void ProcedureView::fillLamp(QVBoxLayout& layout, const StepView& view)
 
 void ProcedureView::fillDiagnosis(QVBoxLayout& layout)
 {
-    const auto& diagnosis = m_session.evaluation().diagnosis;
-    if (!diagnosis || diagnosis->verdict == DiagnosisVerdict::AsPlanned)
+    const Evaluation& evaluation = m_session.evaluation();
+    if (!evaluation.diagnosis)
         return;
-    const Colours& c = m_look.colours();
-    static const char* const names[] = {QT_TR_NOOP("as planned"),
-                                        QT_TR_NOOP("open"),
-                                        QT_TR_NOOP("shorted"),
-                                        QT_TR_NOOP("ten times too large"),
-                                        QT_TR_NOOP("ten times too small"),
-                                        QT_TR_NOOP("across the other leg"),
-                                        QT_TR_NOOP("another reference fitted")};
-    QString html = tr("<p><b>%1 is not what the plan gives. Isolate. Single faults that explain it:</b></p>")
-                       .arg(qs(m_session.evaluation().diagnosed_reading));
-    if (diagnosis->verdict == DiagnosisVerdict::Unexplained)
-        html = tr("<p><b>No single fault explains %1. Nearest:</b></p>")
-                   .arg(qs(m_session.evaluation().diagnosed_reading));
-    html +=
-        u"<table cellspacing=0 cellpadding=3><tr style='color:%1'><td></td><td>%2</td><td>%3</td><td>%4</td></tr>"_s
-            .arg(c.softInk.name(), tr("would read"), tr("top, dead"), tr("bottom, dead"));
-    for (const FaultHypothesis& h : diagnosis->hypotheses) {
-        if (!h.explains && diagnosis->verdict != DiagnosisVerdict::Unexplained)
-            continue;
-        const QString fault = tr(names[static_cast<int>(h.fault)]);
-        const auto ohms = [](const std::optional<double>& v) {
-            return v ? qs(formatOhms(std::round(*v))) : tr("open");
-        };
-        html += u"<tr><td>%1</td><td>%2</td><td>%3</td><td>%4</td></tr>"_s.arg(
-            h.part ? qs(*h.part) + u' ' + fault : fault, h.v ? qs(formatVolts(*h.v)) : tr("runs away"),
-            ohms(h.top_ohm), ohms(h.bottom_ohm));
-    }
-    html += u"</table>"_s;
+    const QString html = diagnosisHtml(*evaluation.diagnosis, qs(evaluation.diagnosed_reading), m_look);
+    if (html.isEmpty())
+        return;
     auto* label = wrapped(html);
     label->setTextFormat(Qt::RichText);
     label->setObjectName(u"diagnosis"_s);

@@ -4,16 +4,20 @@
 #include "core/rehearse/rehearsal_end.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
+#include "ui/procedure/diagnosis_html.h"
 #include "ui/rehearse/bench_picture.h"
+#include "ui/shipped.h"
 
 #include <QAction>
 #include <QComboBox>
+#include <QFile>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
 #include <QPainter>
 #include <QPushButton>
+#include <QSettings>
 #include <QSpinBox>
 #include <QTextBrowser>
 #include <QVBoxLayout>
@@ -23,6 +27,17 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
+
+QString& keptIn()
+{
+    static QString file;
+    return file;
+}
+
+bool wasDone(const Exercise& exercise)
+{
+    return !keptIn().isEmpty() && QSettings(keptIn(), QSettings::IniFormat).value(qs(exercise.id)).toBool();
+}
 
 QIcon mark(Verdict verdict, const Look& look)
 {
@@ -87,6 +102,7 @@ QString listOf(const std::vector<std::string>& lines)
 
 Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent)
     : QDialog(parent)
+    , m_own(job)
     , m_job(job)
     , m_look(look)
     , m_head(new QWidget)
@@ -95,6 +111,9 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     , m_picture(new BenchPicture(look))
     , m_seed(new QSpinBox)
     , m_fault(new QComboBox)
+    , m_guess(new QComboBox)
+    , m_choice(new QComboBox)
+    , m_says(new QLabel)
     , m_title(new QLabel)
     , m_state(new QLabel)
     , m_step(new QLabel)
@@ -149,12 +168,21 @@ void Rehearsal::buildHead()
 {
     auto* row = new QHBoxLayout(m_head);
     m_title->setTextFormat(Qt::RichText);
-    m_title->setText(
-        u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
-                                 tr("nothing here is real, and nothing of it enters the job's log")));
     row->addWidget(m_title, 1);
     m_state->setAccessibleName(tr("State of the simulated unit"));
     row->addWidget(m_state);
+    m_title->setWordWrap(true);
+    m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // the last to be whole
+    m_choice->setAccessibleName(tr("Exercise"));
+    m_choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    constexpr int letters = 20;
+    m_choice->setMinimumContentsLength(letters);
+    m_choice->addItem(tr("this job"));
+    for (const Exercise& exercise : exercises())
+        m_choice->addItem(qs(exercise.title));
+    markDone();
+    connect(m_choice, &QComboBox::activated, this, &Rehearsal::choose);
+    row->addWidget(m_choice);
     auto* seed = new QLabel(tr("unit"));
     seed->setBuddy(m_seed);
     row->addWidget(seed);
@@ -178,16 +206,24 @@ void Rehearsal::buildHead()
 void Rehearsal::buildSide()
 {
     auto* column = new QVBoxLayout(m_side);
+    m_says->setWordWrap(true);
+    m_says->setAccessibleName(tr("What the exercise asks"));
+    column->addWidget(m_says);
     m_step->setWordWrap(true);
     m_step->setFont(m_look.title());
     m_step->setAccessibleName(tr("Step"));
     column->addWidget(m_step);
     m_detail->setWordWrap(true);
+    m_detail->setTextFormat(Qt::RichText);
     column->addWidget(m_detail);
     m_carry_out->setText(tr("Carry out this step (Space)"));
     m_carry_out->setAutoDefault(false);
     connect(m_carry_out, &QPushButton::clicked, this, &Rehearsal::carryOut);
     column->addWidget(m_carry_out);
+    m_guess->setAccessibleName(tr("Which fault is it?"));
+    m_guess->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    connect(m_guess, &QComboBox::activated, this, [this] { refresh(); });
+    column->addWidget(m_guess);
     auto* end = new QPushButton(tr("End: what it would have cost (E)"));
     end->setAutoDefault(false);
     connect(end, &QPushButton::clicked, this, &Rehearsal::end);
@@ -252,17 +288,81 @@ double Rehearsal::lightOhm() const
     return testLoad(std::max(v, 1.0), light_share * std::max(m_job.need.current_a.value_or(1), 0.01)).ohm;
 }
 
+void Rehearsal::setPlace(const QString& file) { keptIn() = file; }
+
+/// The job itself, or one of the exercises with the demo job that it is done at.
+void Rehearsal::choose(int entry)
+{
+    m_exercise = entry <= 0 ? nullptr : &exercises()[static_cast<std::size_t>(entry - 1)];
+    m_job = m_own;
+    if (m_exercise != nullptr) {
+        QFile file(shippedFolder(u"jobs"_s) + u'/' + qs(m_exercise->job) + u".offshoot"_s);
+        if (!file.open(QIODevice::ReadOnly)) {
+            m_problem->setText(tr("%1 cannot be read.").arg(file.fileName()));
+            m_exercise = nullptr;
+            m_choice->setCurrentIndex(0);
+            return;
+        }
+        m_job = readJob(file.readAll().toStdString());
+    }
+    begin();
+}
+
 void Rehearsal::begin()
 {
     const auto seed = static_cast<std::uint64_t>(m_seed->value());
-    const UnitFault fault =
-        unitFaultFrom(m_fault->currentData().toString().toStdString(), m_job, Draw(seed), {});
+    const std::string wanted = m_fault->currentData().toString().toStdString();
+    const UnitFault fault = m_exercise != nullptr ? faultOf(*m_exercise, m_job, seed)
+                                                  : unitFaultFrom(wanted, m_job, Draw(seed), {});
     m_rehearsed = std::make_unique<RehearsedJob>(m_job, seed, fault);
     m_ended = false;
+    m_title->setText(
+        u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
+                                 tr("nothing here is real, and nothing of it enters the job's log")));
+    m_fault->setVisible(m_exercise == nullptr);
+    offerGuesses(m_exercise != nullptr ? m_exercise->goal == Goal::NameFault : wanted != "none");
     m_wrong->clear();
     m_problem->clear();
     refresh();
     m_picture->setFocus();
+}
+
+void Rehearsal::offerGuesses(bool hidden)
+{
+    m_guess->clear();
+    m_guess->addItem(tr("Which fault is it?"));
+    for (const UnitFault& fault : possibleFaults(m_job))
+        m_guess->addItem(qs(faultSentence(fault)), qs(fault.text()));
+    m_guess->setVisible(hidden);
+}
+
+std::optional<UnitFault> Rehearsal::guess() const
+{
+    if (m_guess->currentIndex() <= 0)
+        return std::nullopt;
+    return unitFaultFrom(m_guess->currentData().toString().toStdString(), m_job, Draw(0), {});
+}
+
+/// What is asked, and what is missing; done once, it stays marked.
+void Rehearsal::showExercise()
+{
+    m_says->setVisible(m_exercise != nullptr);
+    if (m_exercise == nullptr)
+        return;
+    const std::string left = missing(*m_exercise, *m_rehearsed, guess());
+    m_says->setText(u"%1<br><b>%2</b>"_s.arg(qs(m_exercise->says).toHtmlEscaped(),
+                                             left.empty() ? tr("Done.") : qs(left).toHtmlEscaped()));
+    if (!left.empty() || keptIn().isEmpty() || wasDone(*m_exercise))
+        return;
+    QSettings(keptIn(), QSettings::IniFormat).setValue(qs(m_exercise->id), true);
+    markDone();
+}
+
+void Rehearsal::markDone()
+{
+    for (std::size_t i = 0; i < exercises().size(); ++i)
+        m_choice->setItemIcon(static_cast<int>(i) + 1,
+                              wasDone(exercises()[i]) ? mark(Verdict::Fits, m_look) : QIcon());
 }
 
 void Rehearsal::carryOut()
@@ -301,15 +401,18 @@ void Rehearsal::refresh()
     const Colours& c = m_look.colours();
     m_state->setStyleSheet(u"color: %1; background: %2; padding: 4px 10px; font-weight: bold"_s.arg(
         c.rehearsalText.name(), bench.live() ? lightColours().breaks.name() : u"transparent"_s));
+    showExercise();
     showStep();
     showMoves();
     m_moves->setVisible(!m_ended);
     m_end->setVisible(m_ended);
     if (!m_ended)
         return;
-    const RehearsalEnd end = rehearsalEnd(*m_rehearsed);
+    const RehearsalEnd end = rehearsalEnd(*m_rehearsed, guess());
     QString html = u"<h3>%1</h3><p>%2</p><p>%3</p>"_s.arg(
-        qs(end.fault).toHtmlEscaped(), qs(end.told_by).toHtmlEscaped(), qs(end.time).toHtmlEscaped());
+        qs(end.fault).toHtmlEscaped(),
+        qs(end.guessed + (end.guessed.empty() ? "" : " ") + end.told_by).toHtmlEscaped(),
+        qs(end.time).toHtmlEscaped());
     html += u"<h4>%1</h4>"_s.arg(end.wrongs.empty() ? tr("No wrong move.") : tr("What it would have cost"));
     html += listOf(end.wrongs);
     if (!end.missed.empty())
@@ -326,7 +429,11 @@ void Rehearsal::showStep()
     const StepView* view = m_rehearsed->step();
     m_carry_out->setEnabled(view != nullptr);
     m_step->setText(view == nullptr ? tr("The last step is done.") : qs(view->step.title));
-    m_detail->setText(view == nullptr ? QString() : qs(view->step.detail));
+    QString html = view == nullptr ? QString() : qs(view->step.detail).toHtmlEscaped();
+    const ProcedurePlay& played = m_rehearsed->played();
+    if (played.diagnosis)
+        html += diagnosisHtml(*played.diagnosis, qs(played.diagnosed_reading), m_look);
+    m_detail->setText(html);
 }
 
 /// The newest on top; what a wrong move would have done stands under the bench.

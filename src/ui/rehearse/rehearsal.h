@@ -2,7 +2,7 @@
 // ground, another head, the word in its title. It works on a copy: nothing of it enters the job or its log.
 #pragma once
 
-#include "core/rehearse/procedure_play.h"
+#include "core/rehearse/exercises.h"
 #include "ui/look.h"
 
 #include <QDialog>
@@ -35,6 +35,8 @@ public:
     /// One move as it is typed; false, with the reason beside the line, where there is none such.
     bool play(const QString& move);
     void end();
+    /// The file that keeps which exercises were done; until then none are kept.
+    static void setPlace(const QString& file);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -45,12 +47,19 @@ private:
     QWidget* buildKeys();
     void onKey(Qt::Key key, std::function<void()> run);
     void key(const QString& text, Qt::Key key, const std::function<void()>& run);
+    void choose(int entry);
+    void offerGuesses(bool hidden);
+    std::optional<UnitFault> guess() const;
     void refresh();
+    void showExercise();
+    void markDone();
     void showStep();
     void showMoves();
     double lightOhm() const;
 
+    const Job m_own;
     Job m_job;
+    const Exercise* m_exercise = nullptr; ///< null: the job itself
     const Look& m_look;
     std::unique_ptr<RehearsedJob> m_rehearsed;
     QWidget* m_head;
@@ -59,6 +68,9 @@ private:
     BenchPicture* m_picture;
     QSpinBox* m_seed;
     QComboBox* m_fault;
+    QComboBox* m_guess;
+    QComboBox* m_choice;
+    QLabel* m_says;
     QLabel* m_title;
     QLabel* m_state;
     QLabel* m_step;

@@ -1,0 +1,129 @@
+#include "core/rehearse/exercises.h"
+
+#include "core/calculate/discharge.h"
+#include "core/rehearse/draw.h"
+#include "core/values/format.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace offshoot {
+
+namespace {
+
+constexpr std::array table{
+    Exercise{"dead-board", "beacon-float-charge", "Prove an open board dead",
+             "It was switched off a moment ago. Take its charge down, and read every reservoir below 10 V.",
+             Goal::ProveDead, "none,open_bleeder"},
+    Exercise{"dead-case", "wind-recorder", "Prove what is in a case dead",
+             "Three reservoirs, and one gives back what it soaked up. Read each of them below 10 V.",
+             Goal::ProveDead, "none"},
+    Exercise{"dead-valves", "barograph-amplifier", "Prove a valve set dead",
+             "Hundreds of volts, for minutes. Take them down through a resistor, and read them.",
+             Goal::ProveDead, "none"},
+    Exercise{"lamp", "ferry-shed-display", "First power behind the lamp",
+             "Bring it up through the lamp, look at what it does and read its output; then off again.",
+             Goal::BehindLimiter, "none,shorted_input"},
+    Exercise{"lamp-iron", "lamp-room-clock", "First power of a supply with iron",
+             "The lamp glows as the transformer fills. Bring it up, look, read its output; then off again.",
+             Goal::BehindLimiter, "none,shorted_input"},
+    Exercise{"earth", "searchlight", "What is wrong with it?",
+             "One thing is. Find out which with the meter, before anybody touches the case.", Goal::NameFault,
+             "no_earth,dried_capacitor,shorted_input"},
+    Exercise{"part", "beacon-float-charge", "Which part is it?",
+             "Make the change and bring it up: its output is not what was planned. Which part of the "
+             "divider explains it?",
+             Goal::NameFault, "open added,decade_up added,wrong_leg added,short top"},
+    Exercise{"part-again", "rain-gauge-logger", "Which part, another time",
+             "Anything of the divider may be wrong. Name it by its reading.", Goal::NameFault,
+             "open added,decade_up added,open bottom,short top"},
+    Exercise{"retune", "beacon-float-charge", "A whole retune",
+             "Every step, from the plate to the label, without a wrong move.", Goal::WholeJob, "none"},
+    Exercise{"replacement", "tide-house-cabinet", "A whole replacement",
+             "The old supply out, the new one in, alone first. Every step, without a wrong move.",
+             Goal::WholeJob, "none"},
+};
+
+std::vector<std::string> split(std::string_view text)
+{
+    std::vector<std::string> parts(1);
+    for (const char c : text)
+        if (c == ',')
+            parts.emplace_back();
+        else
+            parts.back() += c;
+    return parts;
+}
+
+/// Reservoirs that were not read below 10 V since the unit was last on.
+std::vector<std::string> notProven(const RehearsedJob& rehearsed)
+{
+    std::map<std::string, bool> proven;
+    const Bench& bench = rehearsed.bench();
+    for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
+        proven[reservoir.point] = false;
+    for (const PlayedMove& move : rehearsed.played().moves) {
+        const BenchAnswer& answer = move.answer;
+        if (answer.done && answer.move.kind == MoveKind::PlugIn)
+            for (auto& [point, read] : proven)
+                read = false;
+        if (answer.reading && answer.move.kind == MoveKind::Probe && proven.contains(answer.reading->point))
+            proven[answer.reading->point] =
+                answer.reading->value && std::abs(*answer.reading->value) < dead_v;
+    }
+    std::vector<std::string> left;
+    for (const auto& [point, read] : proven)
+        if (!read)
+            left.push_back(point);
+    return left;
+}
+
+bool poweredOnce(const RehearsedJob& rehearsed)
+{
+    return std::ranges::any_of(rehearsed.played().moves, [](const PlayedMove& move) {
+        return move.answer.move.kind == MoveKind::PlugIn && move.answer.done;
+    });
+}
+
+} // namespace
+
+std::span<const Exercise> exercises() { return table; }
+
+UnitFault faultOf(const Exercise& exercise, const Job& job, std::uint64_t seed)
+{
+    const std::vector<std::string> faults = split(exercise.faults);
+    const Draw draw(seed);
+    const auto at = static_cast<std::size_t>(draw.share("exercise") * static_cast<double>(faults.size()));
+    return unitFaultFrom(faults[at], job, draw, {});
+}
+
+std::string missing(const Exercise& exercise, const RehearsedJob& rehearsed,
+                    const std::optional<UnitFault>& guess)
+{
+    const Bench& bench = rehearsed.bench();
+    if (!bench.wrongs().empty())
+        return "Not without a wrong move.";
+    switch (exercise.goal) {
+    case Goal::ProveDead: {
+        const std::vector<std::string> left = notProven(rehearsed);
+        return bench.live()   ? "It is live."
+               : left.empty() ? std::string()
+                              : "Not read below 10 V: " + listed(left) + ".";
+    }
+    case Goal::BehindLimiter:
+        return !poweredOnce(rehearsed) ? "It was not powered yet." : bench.live() ? "It is still live." : "";
+    case Goal::NameFault:
+        return !guess                           ? "The fault is not named yet."
+               : *guess == bench.unit().fault() ? ""
+                                                : "It is another fault.";
+    case Goal::WholeJob: {
+        const std::size_t left = rehearsed.titlesToCome().size();
+        return left == 0 ? "" : std::to_string(left) + " steps are left.";
+    }
+    }
+    return {};
+}
+
+} // namespace offshoot
