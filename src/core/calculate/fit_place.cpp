@@ -114,7 +114,7 @@ struct Rank
     int badness;
     std::int64_t reused;
     bool spoils;
-    std::int64_t slack; ///< in nanometres
+    double slack; ///< whole nanometres: of a room of any size
     std::int64_t turn;
     std::int64_t row;
     std::int64_t column;
@@ -307,7 +307,7 @@ private:
                 Rank rank{.badness = badness(verdictOf(slack_m, zone_blocked)),
                           .reused = static_cast<std::int64_t>(unit.holes.size()),
                           .spoils = false,
-                          .slack = std::llround(slack_m / same_m),
+                          .slack = std::round(slack_m / same_m),
                           .turn = unit.turn,
                           .row = row,
                           .column = column};

@@ -11,14 +11,6 @@ namespace offshoot {
 
 namespace {
 
-/// Below this nothing is felt and no meter harmed.
-constexpr double harmless_v = dead_v;
-/// Hand to hand, at mains voltage: about the median of IEC 60479-1.
-constexpr double body_ohm = 1000;
-/// Wires, contacts and a battery's own: about, for what flows when it is connected the wrong way round.
-constexpr double wires_ohm = 0.05;
-/// A tool across a reservoir: its ESR and the contact.
-constexpr double tool_ohm = 0.1;
 constexpr double usual_hold_s = 5;
 constexpr double warms_in_s = 600;
 
@@ -28,38 +20,7 @@ Job withoutLog(Job job)
     return job;
 }
 
-std::string joules(double energy_j) { return formatValue(energy_j, Quantity::Energy); }
-
 } // namespace
-
-void fields(Fields& f, WrongAnswer& out)
-{
-    f.need("what", out.what);
-    f.need("would", out.would);
-    f.may("v_v", out.v_v);
-    f.may("i_a", out.i_a);
-    f.may("energy_j", out.energy_j);
-    f.need("first", out.first);
-}
-
-std::string phrase(WrongMove wrong)
-{
-    static constexpr std::array<std::string_view, Words<WrongMove>::list.size()> phrases{
-        "an ohmmeter on what is live",
-        "an ohmmeter on what is charged",
-        "a hand on what is live",
-        "a hand on what is charged",
-        "fitted while it is live",
-        "fitted while it is charged",
-        "opened while it is live",
-        "the limiter moved while it is live",
-        "full mains first",
-        "drained while it is live",
-        "a reservoir shorted",
-        "the real load first",
-        "the load the wrong way round"};
-    return std::string(phrases.at(static_cast<std::size_t>(wrong)));
-}
 
 Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
     : m_job(withoutLog(job))
@@ -102,7 +63,7 @@ std::optional<double> Bench::storeVolts(const std::string& point) const
 const Bench::Held* Bench::mostCharged() const
 {
     const auto held = std::ranges::max_element(m_stores, {}, [](const Held& h) { return h.store.volts(); });
-    return held == m_stores.end() || held->store.volts() < harmless_v ? nullptr : &*held;
+    return held == m_stores.end() || held->store.volts() < dead_v ? nullptr : &*held;
 }
 
 const Bench::Held& Bench::storeNamed(const std::string& point, const std::string& path) const
@@ -192,126 +153,6 @@ BenchReading Bench::reading(const std::string& point, Quantity quantity, std::op
     const double shown = *value + off * u;
     const bool signless = quantity == Quantity::Resistance || point == "ripple";
     return {point, quantity, signless ? std::max(shown, 0.0) : shown, u};
-}
-
-std::optional<WrongAnswer> Bench::named(WrongAnswer wrong)
-{
-    wrong.first = m_wrongs[wrong.what]++ == 0;
-    return wrong;
-}
-
-/// With the unit powered: at its input's crest, or its highest output.
-std::optional<WrongAnswer> Bench::powered(WrongMove what, const std::string& would)
-{
-    double v = m_running.rails_v.empty() ? 0 : std::ranges::max(m_running.rails_v);
-    if (!m_unit.dcFed(m_connected.changed))
-        v = std::max(v, std::numbers::sqrt2 * m_unit.mainsV());
-    return named({.what = what, .would = volts(v) + " " + would, .v_v = v, .i_a = v / body_ohm});
-}
-
-std::optional<WrongAnswer> Bench::fullMains()
-{
-    if (m_connected.limiter || m_limiter_passed)
-        return std::nullopt;
-    std::string would = "Whatever is wrong inside gets all the mains can give";
-    std::optional<double> i_a;
-    if (m_evaluation.lamp) {
-        i_a = m_evaluation.lamp->short_a;
-        would += "; behind the lamp no more than " + amps(*i_a) + " would have flowed";
-    }
-    return named(
-        {.what = WrongMove::FullMainsFirst, .would = would + ".", .v_v = m_unit.mainsV(), .i_a = i_a});
-}
-
-std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
-{
-    if (m_plugged)
-        return powered(WrongMove::FittedLive, "on the terminals while they are being wired.");
-    const double out_v =
-        m_connected.changed ? m_evaluation.planned_v.value_or(0) : m_evaluation.found_v.value_or(0);
-    if (move.reversed) {
-        const bool battery = m_job.need.load.kind == LoadKind::Battery;
-        const double v = battery ? 2 * out_v : out_v;
-        return named({.what = WrongMove::LoadReversed,
-                      .would = battery ? "Battery and output add up: about " + amps(v / wires_ohm) +
-                                             " through the wires, and through whatever rectifies the output."
-                                       : "The load sees " + volts(-out_v) + " the wrong way round.",
-                      .v_v = v,
-                      .i_a = battery ? std::optional(v / wires_ohm) : std::nullopt});
-    }
-    if (m_output_right)
-        return std::nullopt;
-    return named({.what = WrongMove::LoadFirst,
-                  .would =
-                      "The load would have been the first to feel what the output really gives: it was not "
-                      "read on a resistor at full mains yet.",
-                  .v_v = m_connected.changed ? m_evaluation.planned_v : m_evaluation.found_v});
-}
-
-std::optional<WrongAnswer> Bench::wrongOf(const BenchMove& move, const std::string& path)
-{
-    const Held* charged = mostCharged();
-    const auto onCharge = [&](WrongMove what, const std::string& would) {
-        const double v = charged->store.volts();
-        return named({.what = what,
-                      .would = charged->real.point + " holds " + volts(v) + " and " +
-                               joules(charged->store.energyJ()) + " " + would,
-                      .v_v = v,
-                      .energy_j = charged->store.energyJ()});
-    };
-    switch (move.kind) {
-    case MoveKind::PlugIn:
-        return m_plugged ? std::nullopt : fullMains();
-    case MoveKind::LampIn:
-    case MoveKind::LampOut:
-        return m_plugged ? powered(WrongMove::LimiterMovedLive, "at the limiter's open ends.") : std::nullopt;
-    case MoveKind::OpenCase:
-        return m_plugged ? powered(WrongMove::OpenedLive, "under the lid, within reach.") : std::nullopt;
-    case MoveKind::Ohms:
-        if (m_plugged)
-            return powered(WrongMove::OhmmeterLive, "into the ohmmeter, which is no meter after it.");
-        return charged != nullptr && move.point != "earth"
-                   ? onCharge(WrongMove::OhmmeterOnCharge, "for the ohmmeter to take.")
-                   : std::nullopt;
-    case MoveKind::Hand:
-        if (m_plugged)
-            return powered(WrongMove::HandOnLive, "through a hand: about " +
-                                                      amps(m_unit.mainsV() / body_ohm) +
-                                                      " through 1 kΩ; 30 mA are enough to stop a heart.");
-        return charged != nullptr ? onCharge(WrongMove::HandOnCharge, "for a hand to take.") : std::nullopt;
-    case MoveKind::Fit:
-        if (m_plugged)
-            return powered(WrongMove::FittedLive, "under the iron.");
-        return charged != nullptr ? onCharge(WrongMove::FittedCharged,
-                                             "under the iron, and through the first part it meets.")
-                                  : std::nullopt;
-    case MoveKind::Discharge: {
-        if (!m_plugged)
-            return std::nullopt;
-        const double v = storeNamed(move.point, path).store.volts();
-        return named({.what = WrongMove::DischargedLive,
-                      .would = "The resistor stays across " + volts(v) + ": " + watts(v * v / *move.value) +
-                               " in it until it burns out, and nothing is discharged.",
-                      .v_v = v,
-                      .i_a = v / *move.value});
-    }
-    case MoveKind::Screwdriver: {
-        const Held& held = storeNamed(move.point, path);
-        const double v = held.store.volts();
-        if (v < harmless_v)
-            return std::nullopt;
-        return named({.what = WrongMove::ReservoirShorted,
-                      .would = joules(held.store.energyJ()) + " at " + volts(v) + " into the blade: about " +
-                               amps(v / tool_ohm) + " and molten metal.",
-                      .v_v = v,
-                      .i_a = v / tool_ohm,
-                      .energy_j = held.store.energyJ()});
-    }
-    case MoveKind::ConnectLoad:
-        return loadWrong(move);
-    default:
-        return std::nullopt;
-    }
 }
 
 BenchAnswer Bench::play(const BenchMove& move, const std::string& path)

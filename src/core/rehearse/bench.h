@@ -115,7 +115,12 @@ private:
     std::optional<WrongAnswer> wrongOf(const BenchMove& move, const std::string& path);
     std::optional<WrongAnswer> named(WrongAnswer wrong);
     std::optional<WrongAnswer> powered(WrongMove what, const std::string& would);
+    std::optional<WrongAnswer> charged(WrongMove what, const std::string& would);
+    double liveVolts() const;
+    std::optional<WrongAnswer> handWrong();
     std::optional<WrongAnswer> fullMains();
+    std::optional<WrongAnswer> dischargeWrong(const BenchMove& move, const std::string& path);
+    std::optional<WrongAnswer> bladeWrong(const BenchMove& move, const std::string& path);
     std::optional<WrongAnswer> loadWrong(const BenchMove& move);
     void carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer);

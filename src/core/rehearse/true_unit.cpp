@@ -1,5 +1,6 @@
 #include "core/rehearse/true_unit.h"
 
+#include "core/calculate/rectifier_spread.h"
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
 
@@ -16,8 +17,8 @@ constexpr double unlimited = std::numeric_limits<double>::infinity();
 constexpr double usual_set_spread = 0.005;
 /// Of an output without its control: what a converter's own limits about leave.
 constexpr double runs_away_to = 1.5;
-constexpr double capacitor_low = 0.8; ///< electrolytics: −20 to +20 %
-constexpr double capacitor_high = 1.2;
+/// Of a regulated output at full load; its windows allow more than twice that.
+constexpr double usual_droop = 0.02;
 
 /// Of the legs as found, by the names of divider.diagnose.
 double foundLeg(const Network& network, const std::string& prefix, const std::map<std::string, double>& ohms)
@@ -50,7 +51,7 @@ void TrueUnit::drawSource(const Draw& draw)
     const auto target = unitTarget(m_job);
     m_efficiency =
         std::min(0.99, draw.around("efficiency", efficiencyOf(m_job.found, target ? target->v : 0), 0.05));
-    m_idle_w = draw.between("idle_w", 0.3, 1) * m_lamp.idle_w;
+    m_idle_w = keep("idle_w", draw.between("idle_w", 0.3, 1) * m_lamp.idle_w);
     m_earth_ohm = keep("earth_ohm", draw.between("earth_ohm", 0.03, 0.25));
     m_insulation_ohm = keep("insulation_ohm", std::pow(10, draw.between("insulation", 7.5, 9.3)));
     m_stop_share = draw.between("stops_at", 0.35, 0.55);
@@ -87,43 +88,52 @@ void TrueUnit::drawLegs(const Draw& draw)
                 m_parts_ohm[name] = keep(name + "_ohm", draw.around(name, part.ohm, part.tolerance));
 }
 
-void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
+TrueUnit::TrueRail TrueUnit::drawnRail(std::size_t at, const Evaluation& evaluation, const Draw& draw)
 {
-    const std::vector<Rail>& rails = m_job.found.rails;
-    for (std::size_t i = 0; i < rails.size(); ++i) {
-        const Rail& rail = rails[i];
-        const std::string& name = rail.name;
-        TrueRail real;
-        const double found_v = evaluation.rails_found_v[i].value_or(rail.v_v.value_or(0));
-        real.found_v = draw.around(name + " set", found_v, usual_set_spread);
-        real.planned_v =
-            evaluation.rails_planned_v[i].value_or(found_v) * (found_v > 0 ? real.found_v / found_v : 1);
-        // Another unit in its place is set by its own maker; what a trimmer will set stands as found until
-        // then.
-        if (m_job.plan.trim || m_job.plan.join)
-            real.planned_v = real.found_v;
-        else if (m_job.plan.replace || m_job.plan.module)
-            real.planned_v = draw.around(name + " planned", evaluation.rails_planned_v[i].value_or(found_v),
-                                         usual_set_spread);
-        real.full_a = std::max(i == 0 ? evaluation.own_current_a.value_or(rail.i_rated_a.value_or(1))
-                                      : rail.i_rated_a.value_or(1),
-                               1e-3);
-        real.droop_share = draw.between(name + " droop", 0, 0.02);
-        real.follows = i > 0 && movesWith(rail, rails.front());
-        if (i == 0 && m_job.found.joint.r_out_ohm) {
-            real.r_out_ohm = draw.around(name + " r_out", *m_job.found.joint.r_out_ohm, 0.1);
+    const Rail& rail = m_job.found.rails[at];
+    const std::string& name = rail.name;
+    TrueRail real;
+    const double found_v = evaluation.rails_found_v[at].value_or(rail.v_v.value_or(0));
+    const double planned_v = evaluation.rails_planned_v[at].value_or(found_v);
+    real.found_v = draw.around(name + " set", found_v, usual_set_spread);
+    real.planned_v = planned_v * (found_v > 0 ? real.found_v / found_v : 1);
+    // Another unit in its place is set by its own maker; what a trimmer will set stands as found until then.
+    if (m_job.plan.trim || m_job.plan.join)
+        real.planned_v = real.found_v;
+    else if (m_job.plan.replace || m_job.plan.module)
+        real.planned_v = draw.around(name + " planned", planned_v, usual_set_spread);
+    constexpr double least_a = 1e-3;
+    const double rated_a = rail.i_rated_a.value_or(1);
+    real.full_a = std::max(at == 0 ? evaluation.own_current_a.value_or(rated_a) : rated_a, least_a);
+    real.droop_share = draw.between(name + " droop", 0, usual_droop);
+    real.follows = at > 0 && movesWith(rail, m_job.found.rails.front());
+    // What a ripple is allowed to be where the need does not say.
+    constexpr double ripple_share = 0.01;
+    double allowed_v = ripple_share * std::max(real.found_v, real.planned_v);
+    bool dried = false;
+    if (at == 0) {
+        const Joint& joint = m_job.found.joint;
+        if (joint.r_out_ohm) {
+            real.r_out_ohm = draw.around(name + " r_out", *joint.r_out_ohm, 0.1);
             real.droop_share = 0;
         }
-        const double most_v = std::max(real.found_v, real.planned_v);
-        const double allowed_v = i == 0 ? m_job.need.ripple_max_v.value_or(0.01 * most_v) : 0.01 * most_v;
-        real.ripple_v = draw.between(name + " ripple", 0.15, 0.6) * allowed_v;
-        if (m_fault.kind == UnitFaultKind::DriedCapacitor && i == 0)
-            real.ripple_v = draw.between(name + " dried", 3, 8) * allowed_v;
-        keep(name + "_ripple_v", real.ripple_v);
-        if (i == 0 && m_job.found.joint.i_limit_a)
-            real.limit_a = draw.around(name + " limit", *m_job.found.joint.i_limit_a, 0.05);
-        m_rails.push_back(real);
+        if (joint.i_limit_a)
+            real.limit_a = draw.around(name + " limit", *joint.i_limit_a, 0.05);
+        allowed_v = m_job.need.ripple_max_v.value_or(allowed_v);
+        dried = m_fault.kind == UnitFaultKind::DriedCapacitor;
     }
+    real.ripple_v = keep(name + "_ripple_v", (dried ? draw.between(name + " dried", 3, 8)
+                                                    : draw.between(name + " ripple", 0.15, 0.6)) *
+                                                 allowed_v);
+    return real;
+}
+
+void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
+{
+    for (std::size_t at = 0; at < m_job.found.rails.size(); ++at)
+        m_rails.push_back(drawnRail(at, evaluation, draw));
+    if (m_job.found.topology != Topology::Unregulated)
+        return;
     const auto drawn = [&](std::optional<RectifierInput> input) {
         if (!input)
             return input;
@@ -131,15 +141,13 @@ void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
         input->ratings = {};
         for (std::size_t i = 0; i < input->chain.filter.size(); ++i) {
             SmoothingSection& section = input->chain.filter[i];
-            const double tolerance = section.tolerance.value_or(capacitor_high - 1);
+            const double tolerance = section.tolerance.value_or(usual_tolerance);
             const std::string name = "section" + std::to_string(i);
             section.c_f = draw.around(name, section.c_f, tolerance);
             section.l_h = draw.around(name, section.l_h, tolerance);
         }
         return input;
     };
-    if (m_job.found.topology != Topology::Unregulated)
-        return;
     m_chain_planned = drawn(chainInput(m_job));
     Job as_found = m_job;
     as_found.plan = {};
@@ -156,13 +164,12 @@ std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition co
         constexpr double usual_f = 1e-4;
         const double bleeder_ohm = reservoir.bleeder_ohm.value_or(unlimited);
         const bool open = m_fault.kind == UnitFaultKind::OpenBleeder;
-        TrueReservoir real{.point = reservoir.point,
-                           .c_f = reservoir.c_f.value_or(usual_f) *
-                                  draw.between(reservoir.point + " c", capacitor_low, capacitor_high),
-                           .share = recoveryShare(reservoir.kind),
-                           .bleeder_s =
-                               open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05),
-                           .v_per_unit_v = reservoir.v0_v / highest_v};
+        TrueReservoir real{
+            .point = reservoir.point,
+            .c_f = draw.around(reservoir.point + " c", reservoir.c_f.value_or(usual_f), usual_tolerance),
+            .share = recoveryShare(reservoir.kind),
+            .bleeder_s = open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05),
+            .v_per_unit_v = reservoir.v0_v / highest_v};
         for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
             if (m_job.found.rails[i].name == reservoir.point)
                 real.rail = i;
@@ -175,6 +182,11 @@ void TrueUnit::drawReservoirs(const Draw& draw)
 {
     m_reservoirs_found = reservoirsOf(draw, Condition::Found);
     m_reservoirs_planned = reservoirsOf(draw, Condition::Planned);
+    for (const TrueReservoir& real : m_reservoirs_found) {
+        keep(real.point + "_f", real.c_f);
+        if (real.bleeder_s > 0)
+            keep(real.point + " bleeder_ohm", 1 / real.bleeder_s);
+    }
 }
 
 double TrueUnit::earthOhm() const { return m_fault.kind == UnitFaultKind::NoEarth ? unlimited : m_earth_ohm; }

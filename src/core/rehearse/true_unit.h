@@ -81,6 +81,18 @@ public:
 private:
     void drawSource(const Draw& draw);
     void drawLegs(const Draw& draw);
+    struct TrueRail
+    {
+        double found_v = 0;
+        double planned_v = 0;
+        double droop_share = 0; ///< of its volts, at full load
+        double r_out_ohm = 0;
+        double full_a = 1;
+        double limit_a = std::numeric_limits<double>::infinity();
+        double ripple_v = 0;
+        bool follows = false; ///< moves with the first rail
+    };
+    TrueRail drawnRail(std::size_t at, const Evaluation& evaluation, const Draw& draw);
     void drawRails(const Evaluation& evaluation, const Draw& draw);
     void drawReservoirs(const Draw& draw);
     std::vector<TrueReservoir> reservoirsOf(const Draw& draw, Condition condition) const;
@@ -97,18 +109,6 @@ private:
     bool trips(const Connected& connected) const;
     std::optional<SteadyResult> chainAt(const Connected& connected, double input_share) const;
     void setRails(Running& running, const Connected& connected) const;
-
-    struct TrueRail
-    {
-        double found_v = 0;
-        double planned_v = 0;
-        double droop_share = 0; ///< of its volts, at full load
-        double r_out_ohm = 0;
-        double full_a = 1;
-        double limit_a = std::numeric_limits<double>::infinity();
-        double ripple_v = 0;
-        bool follows = false; ///< moves with the first rail
-    };
 
     Job m_job;
     Supply m_planned;

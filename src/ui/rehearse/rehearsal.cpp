@@ -314,7 +314,9 @@ void Rehearsal::begin()
     const std::string wanted = m_fault->currentData().toString().toStdString();
     const UnitFault fault = m_exercise != nullptr ? faultOf(*m_exercise, m_job, seed)
                                                   : unitFaultFrom(wanted, m_job, Draw(seed), {});
-    m_rehearsed = std::make_unique<RehearsedJob>(m_job, seed, fault);
+    auto made = std::make_unique<RehearsedJob>(m_job, seed, fault);
+    m_picture->show(*made); // before the one goes that it shows
+    m_rehearsed = std::move(made);
     m_ended = false;
     m_title->setText(
         u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
