@@ -31,6 +31,7 @@ Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
     m_connected.load_s.assign(m_job.found.rails.size(), 0);
     m_connected.trim.assign(m_job.found.rails.size(), 1);
     setStores();
+    m_connected.on_s = m_unit.warmsInS(); // it was on for long
     m_running = m_unit.running(m_connected);
     if (m_running.how == Running::How::Runs)
         for (Held& held : m_stores) {
@@ -112,10 +113,24 @@ void Bench::settle()
 
 void Bench::pass(double t_s)
 {
+    const double cold_s = m_unit.warmsInS() - m_connected.on_s;
+    if (!m_plugged || cold_s <= 0 || t_s < cold_s)
+        return passEvenly(t_s);
+    passEvenly(cold_s); // and its cathodes are warm
+    m_connected.on_s = m_unit.warmsInS();
+    m_running = m_unit.running(m_connected);
+    passEvenly(t_s - cold_s);
+}
+
+void Bench::passEvenly(double t_s)
+{
     m_t_s += t_s;
     const double to = runs() ? 1 : 0;
     m_warmth = to + (m_warmth - to) * std::exp(-t_s / warms_in_s);
-    if (!runs())
+    const bool cold = m_connected.on_s < m_unit.warmsInS();
+    if (m_plugged)
+        m_connected.on_s += t_s;
+    if (!runs() || cold)
         return passDead(t_s);
     for (Held& held : m_stores)
         held.store.hold(held.real.rail ? m_running.rails_v[*held.real.rail]
@@ -174,6 +189,7 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
 {
     switch (move.kind) {
     case MoveKind::PlugIn:
+        m_connected.on_s = m_plugged ? m_connected.on_s : 0;
         m_plugged = true;
         settle();
         break;

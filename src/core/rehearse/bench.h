@@ -105,6 +105,7 @@ private:
 
     bool runs() const { return m_plugged && !m_fuse_blown && m_running.how == Running::How::Runs; }
     void pass(double t_s);
+    void passEvenly(double t_s);
     void passDead(double t_s);
     void settle();
     void setStores();

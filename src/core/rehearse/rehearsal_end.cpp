@@ -21,6 +21,7 @@ std::pair<std::string, std::string> truthLine(const std::string& name, double va
                              : unit == "ohm" ? formatValue(value, Quantity::Resistance, 4)
                              : unit == "f"   ? formatValue(value, Quantity::Capacitance)
                              : unit == "k"   ? formatValue(value, Quantity::Temperature)
+                             : unit == "s"   ? formatDuration(value)
                              : unit == "w"   ? formatValue(value, Quantity::Power)
                                              : plainNumber(value);
     return {words, text};

@@ -152,6 +152,11 @@ void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
     Job as_found = m_job;
     as_found.plan = {};
     m_chain_found = drawn(chainInput(as_found));
+    const auto valves = [](const std::optional<RectifierInput>& in) {
+        return in && in->chain.rectifier.diode.model == DiodeModel::Valve;
+    };
+    if (valves(m_chain_planned) || valves(m_chain_found))
+        m_warms_in_s = keep("valves warm in_s", draw.between("warms", 12, 28));
 }
 
 std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition condition) const
@@ -323,6 +328,11 @@ std::optional<SteadyResult> TrueUnit::chainAt(const Connected& connected, double
 
 void TrueUnit::setRails(Running& running, const Connected& connected) const
 {
+    if (connected.on_s < m_warms_in_s) {
+        running.rails_v.assign(m_rails.size(), 0);
+        running.ripple_v.assign(m_rails.size(), 0);
+        return;
+    }
     const double input_share = supply(connected.changed).dcFed() ? 1 : running.unit_v / m_mains_v;
     const auto chain = chainAt(connected, input_share);
     for (std::size_t i = 0; i < m_rails.size(); ++i) {

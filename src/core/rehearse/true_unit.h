@@ -19,6 +19,7 @@ struct Connected
     bool limiter = false; ///< the lamp in series; for a DC-fed unit a bench supply at its current limit
     bool changed = false; ///< the plan is carried out
     std::vector<double> load_s = {}; ///< on each rail, in siemens
+    double on_s = 0;                 ///< how long the power has been on: cathodes warm up
     std::vector<double> trim = {};   ///< of each rail: what its trimmer makes of its set point, a factor
 };
 
@@ -71,6 +72,8 @@ public:
     bool dcFed(bool changed) const { return supply(changed).dcFed(); }
     /// How far the rail's trimmer goes either way: as entered, else as usual, factors of where it stands.
     std::pair<double, double> trimRange(std::size_t rail, bool changed) const;
+    /// Until its valves rectify, in seconds; 0 without any.
+    double warmsInS() const { return m_warms_in_s; }
     /// Warm parts: their rise above the room at full load, in kelvins.
     double riseK() const { return m_rise_k; }
     double roomK() const { return m_room_k; }
@@ -122,6 +125,7 @@ private:
     double m_insulation_ohm = 0;
     double m_stop_share = 0;
     double m_rise_k = 0;
+    double m_warms_in_s = 0;
     double m_room_k = 0;
     double m_across_ohm = 0; ///< what hangs on the dead output
     double m_v_ref_v = 0;
