@@ -84,6 +84,18 @@ private Q_SLOTS:
         QVERIFY(d.job().log == before.log);
     }
 
+    /// Where the work begins it is offered; one at a time, and on the job as it stands.
+    void offered()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        d.stage(4);
+        d.click(u"Rehearse it on a simulated unit first"_s);
+        auto* first = d.find<ui::Rehearsal>(u"rehearsal"_s);
+        QCOMPARE(opened(d), first);
+        QCOMPARE(first->rehearsed().job().found, d.job().found);
+        QVERIFY(first->rehearsed().job().log.empty() && !d.job().log.empty());
+    }
+
     /// Off the path by keys: what would have hurt is named once, counted after, and not done.
     void wrongMoves()
     {

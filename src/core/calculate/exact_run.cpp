@@ -4,6 +4,7 @@
 // moments that are looked at, each stretch with its middle, so that means and peaks are those of parabolas.
 #include "core/calculate/chain_integrator.h"
 #include "core/calculate/conduction.h"
+#include "core/values/fresh_registers.h"
 
 #include <algorithm>
 #include <cmath>
@@ -218,6 +219,7 @@ void ExactRun::see(const Conduction& now, const LinearState& x, double t_s, cons
 void ExactRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                          std::vector<SimState>* derivative)
 {
+    freshRegisters();
     const auto width = static_cast<Eigen::Index>(m_states.count);
     constexpr std::int64_t least_steps = std::int64_t{Conduction::steps_in_cycle} << deepest;
     const double least_s = period() / static_cast<double>(least_steps);

@@ -1,5 +1,7 @@
 #include "core/calculate/simulation_run.h"
 
+#include "core/values/fresh_registers.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -141,6 +143,7 @@ void SimRun::take(SimState& x, const SimState& next, double t_s, const Seen& see
 void SimRun::integrate(SimState& x, double t0_s, double t1_s, const Seen& seen,
                        std::vector<SimState>* derivative)
 {
+    freshRegisters();
     const double cycle_s = period();
     const double longest = cycle_s * longest_step_share;
     const double shortest = cycle_s * shortest_step_share;

@@ -148,6 +148,7 @@ void MainWindow::buildLayout()
     });
     for (ProcedureView* view : {m_change, m_bringUp, &m_found->steps(), &m_signOff->steps()})
         connect(view, &ProcedureView::logWanted, this, &MainWindow::beginLog);
+    connect(m_change, &ProcedureView::rehearsalWanted, this, &MainWindow::rehearse);
     connect(m_signOff, &SignOffPage::exportWanted, this, &MainWindow::exportAsking);
     connect(m_signOff, &SignOffPage::nextUnitWanted, this, &MainWindow::nextUnit);
 }

@@ -40,7 +40,14 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
     layout->setSpacing(look.px(14));
-    layout->addWidget(m_list, 5);
+    auto* steps = new QVBoxLayout;
+    steps->addWidget(m_list, 1);
+    if (stage == Stage::Change) { // before anybody takes up the iron
+        auto* rehearse = new QPushButton(tr("Rehearse it on a simulated unit first"));
+        connect(rehearse, &QPushButton::clicked, this, &ProcedureView::rehearsalWanted);
+        steps->addWidget(rehearse);
+    }
+    layout->addLayout(steps, 5);
     layout->addWidget(m_area, 6);
     m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
     connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &ProcedureView::showStep);

@@ -27,6 +27,7 @@ public:
 
 Q_SIGNALS:
     void logWanted(const QString& begin);
+    void rehearsalWanted();
 
 private:
     void follow();
