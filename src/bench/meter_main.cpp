@@ -3,13 +3,14 @@
 #include "bench/rehearsed_meter.h"
 #include "core/values/quantity.h"
 
+#include <unistd.h>
+
 #include <QCommandLineParser>
 #include <QCoreApplication>
 #include <QFile>
 #include <QSocketNotifier>
 #include <QTextStream>
 #include <array>
-#include <cstdio>
 #include <memory>
 
 using namespace Qt::StringLiterals;
@@ -51,14 +52,20 @@ std::unique_ptr<bench::RehearsedMeter> rehearse(bench::MeterStandIn& meter, cons
     const UnitFault fault = unitFaultFrom(parser.value(u"fault"_s).toStdString(), job, Draw(seed), "--fault");
     auto made = std::make_unique<bench::RehearsedMeter>(job, seed, fault);
     meter.showFrom([at = made.get()] { return at->shown(); });
-    auto* typed = new QSocketNotifier(fileno(stdin), QSocketNotifier::Read, QCoreApplication::instance());
-    QObject::connect(typed, &QSocketNotifier::activated, typed, [at = made.get(), typed] {
-        static QTextStream in(stdin);
-        const QString line = in.readLine();
-        if (line.isNull())
-            return typed->setEnabled(false); // it goes on showing what it showed
-        QTextStream(stdout) << QString::fromStdString(at->move(line.toStdString())) << Qt::endl;
-    });
+    auto* typed = new QSocketNotifier(STDIN_FILENO, QSocketNotifier::Read, QCoreApplication::instance());
+    QObject::connect(
+        typed, &QSocketNotifier::activated, typed, [at = made.get(), typed, begun = QByteArray()]() mutable {
+            std::array<char, 4096> more{};
+            const ssize_t got = read(STDIN_FILENO, more.data(), more.size());
+            if (got <= 0)
+                return typed->setEnabled(false); // it goes on showing what it showed
+            begun.append(more.data(), got);
+            for (qsizetype end = begun.indexOf('\n'); end >= 0; end = begun.indexOf('\n')) {
+                QTextStream(stdout) << QString::fromStdString(at->move(begun.first(end).toStdString()))
+                                    << Qt::endl;
+                begun.remove(0, end + 1);
+            }
+        });
     return made;
 }
 

@@ -99,7 +99,7 @@ private Q_SLOTS:
     /// Off the path by keys: what would have hurt is named once, counted after, and not done.
     void wrongMoves()
     {
-        Driver d(m_folder.job("beacon-float-charge"));
+        Driver d(m_folder.job("wind-recorder"));
         ui::Rehearsal* r = opened(d);
         auto* wrong = d.find<QLabel>(u"What a wrong move would have done"_s);
         key(r, Qt::Key_F);

@@ -2,6 +2,7 @@
 
 #include "core/calculate/discharge.h"
 #include "core/evaluate/whole_job.h"
+#include "core/procedure/change_procedure.h"
 #include "core/values/figures.h"
 
 #include <algorithm>
@@ -23,9 +24,13 @@ Job withoutLog(Job job)
 } // namespace
 
 Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
+    : Bench(job, evaluateWhole({withoutLog(job), 0}), seed, fault)
+{}
+
+Bench::Bench(const Job& job, const Evaluation& evaluation, std::uint64_t seed, const UnitFault& fault)
     : m_job(withoutLog(job))
     , m_draw(seed)
-    , m_evaluation(evaluateWhole({m_job, 0}))
+    , m_evaluation(evaluation)
     , m_unit(m_job, m_evaluation, m_draw, fault)
 {
     m_connected.load_s.assign(m_job.found.rails.size(), 0);
@@ -33,13 +38,10 @@ Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
     setStores();
     m_connected.on_s = m_unit.warmsInS(); // it was on for long
     m_running = m_unit.running(m_connected);
+    constexpr double long_s = 3600;
     if (m_running.how == Running::How::Runs)
-        for (Held& held : m_stores) {
-            constexpr double long_s = 3600;
-            const double v = held.real.rail ? m_running.rails_v[*held.real.rail]
-                                            : held.real.v_per_unit_v * std::max(m_running.unit_v, 1.0);
-            held.store.hold(v, long_s);
-        }
+        for (Held& held : m_stores)
+            held.store.hold(heldVolts(held), long_s);
 }
 
 /// Those of the unit as it now stands; one of the same name keeps its volts.
@@ -47,7 +49,7 @@ void Bench::setStores()
 {
     std::vector<Held> made;
     for (const TrueReservoir& real : m_unit.reservoirs(m_connected.changed)) {
-        Held held{real, ChargedStore(real.c_f, real.share)};
+        Held held{real, ChargedStore(real.c_f, real.recovered_share)};
         if (const auto v = storeVolts(real.point))
             held.store.hold(*v, 0);
         made.push_back(held);
@@ -67,20 +69,19 @@ const Bench::Held* Bench::mostCharged() const
     return held == m_stores.end() || held->store.volts() < dead_v ? nullptr : &*held;
 }
 
-const Bench::Held& Bench::storeNamed(const std::string& point, const std::string& path) const
+std::size_t Bench::storeNamed(const std::string& point, const std::string& path) const
 {
     if (m_stores.empty())
         throw DocumentError(ErrorCode::OutOfRange, path, "this unit has no reservoir that was entered");
-    if (point.empty()) {
-        const Held* most = mostCharged();
-        return most != nullptr ? *most : m_stores.front();
-    }
-    const auto held = std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
-    if (held != m_stores.end())
-        return *held;
+    const Held* most = mostCharged();
+    if (point.empty())
+        return most != nullptr ? static_cast<std::size_t>(most - m_stores.data()) : 0;
     std::vector<std::string> names;
-    for (const Held& one : m_stores)
-        names.push_back(one.real.point);
+    for (std::size_t i = 0; i < m_stores.size(); ++i) {
+        if (m_stores[i].real.point == point)
+            return i;
+        names.push_back(m_stores[i].real.point);
+    }
     throw DocumentError(ErrorCode::OutOfRange, path, "no such reservoir; there is " + listed(names));
 }
 
@@ -98,16 +99,17 @@ std::size_t Bench::railNamed(const std::string& name, const std::string& path) c
     throw DocumentError(ErrorCode::OutOfRange, path, "no such rail; there is " + listed(names));
 }
 
-/// What runs now: after anything that changes what is connected.
+/// What runs now: after anything that changes what is connected. A converter that runs on takes what its
+/// loads now draw.
 void Bench::settle()
 {
-    if (!m_plugged)
-        return;
-    m_running = m_unit.running(m_connected);
-    if (m_running.how == Running::How::BlowsFuse) {
-        m_fuse_blown = true;
+    const Running now = m_unit.running(m_connected);
+    if (!m_plugged) {
+        m_running.taken_w = now.taken_w;
         return;
     }
+    m_running = now;
+    m_fuse_blown = m_fuse_blown || m_running.how == Running::How::BlowsFuse;
     pass(0);
 }
 
@@ -122,20 +124,32 @@ void Bench::pass(double t_s)
     passEvenly(t_s - cold_s);
 }
 
+double Bench::heldVolts(const Held& held) const
+{
+    return held.real.rail ? m_running.rails_v[*held.real.rail] : held.real.v_per_unit_v * m_running.unit_v;
+}
+
+double Bench::drainSiemens(const Held& held) const
+{
+    return held.real.bleeder_s + (held.real.rail ? m_connected.load_s[*held.real.rail] : 0);
+}
+
 void Bench::passEvenly(double t_s)
 {
     m_t_s += t_s;
     const double to = runs() ? 1 : 0;
     m_warmth = to + (m_warmth - to) * std::exp(-t_s / warms_in_s);
     const bool cold = m_connected.on_s < m_unit.warmsInS();
-    if (m_plugged)
-        m_connected.on_s += t_s;
-    if (!runs() || cold)
+    (m_plugged ? m_connected.on_s : m_off_s) += t_s;
+    // One that hiccups keeps its reservoir at the crest: only its outputs are gone.
+    const bool fed = runs() || (m_plugged && !m_fuse_blown && m_running.how == Running::How::Hiccups);
+    if (!fed)
         return passDead(t_s);
     for (Held& held : m_stores)
-        held.store.hold(held.real.rail ? m_running.rails_v[*held.real.rail]
-                                       : held.real.v_per_unit_v * std::max(m_running.unit_v, 1.0),
-                        t_s);
+        if (!cold && (runs() || !held.real.rail))
+            held.store.hold(heldVolts(held), t_s);
+        else
+            held.store.leave(drainSiemens(held), t_s);
 }
 
 /// The converter runs on out of its reservoir until it stops, and its rails with it; then all of them drain.
@@ -148,13 +162,25 @@ void Bench::passDead(double t_s)
         const bool feeds = m_unit.holdsUp(m_connected.changed) && m_running.taken_w > 0;
         const double full_v = held.real.v_per_unit_v * m_unit.mainsV();
         ran_s = std::max(ran_s, held.store.draw(feeds ? m_running.taken_w : 0, m_unit.stopShare() * full_v,
-                                                held.real.bleeder_s, t_s));
+                                                drainSiemens(held), t_s));
     }
     for (Held& held : m_stores)
         if (held.real.rail) {
             held.store.hold(held.store.volts(), ran_s);
-            held.store.leave(held.real.bleeder_s + m_connected.load_s[*held.real.rail], t_s - ran_s);
+            held.store.leave(drainSiemens(held), t_s - ran_s);
         }
+}
+
+double Bench::loadWatts() const
+{
+    return runs() ? m_running.rails_v.front() * m_running.rails_v.front() * loadSiemens() : 0;
+}
+
+double Bench::lightLoadOhm() const
+{
+    constexpr double light_share = 0.1;
+    const double v = m_evaluation.planned_v.value_or(m_evaluation.found_v.value_or(1));
+    return testLoad(std::max(v, 1.0), light_share * m_evaluation.own_current_a.value_or(1)).ohm;
 }
 
 BenchReading Bench::reading(const std::string& point, Quantity quantity, std::optional<double> value) const
@@ -194,6 +220,7 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         settle();
         break;
     case MoveKind::Unplug:
+        m_off_s = m_plugged ? 0 : m_off_s;
         m_plugged = false;
         break;
     case MoveKind::LampIn:
@@ -216,8 +243,7 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         return;
     case MoveKind::OpenCase:
     case MoveKind::CloseCase:
-        m_open = move.kind == MoveKind::OpenCase;
-        break;
+        return moveLid(move.kind == MoveKind::OpenCase, answer);
     case MoveKind::Fit:
         m_connected.changed = true;
         m_limiter_passed = m_output_right = m_fuse_blown = false;
@@ -236,6 +262,15 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         break;
     }
     answer.seen = look();
+}
+
+void Bench::moveLid(bool open, BenchAnswer& answer)
+{
+    answer.done = m_job.found.opens();
+    m_open = answer.done && open;
+    answer.seen = answer.done                 ? look()
+                  : m_job.found.outsideOnly() ? "It is sealed: it opens only to be destroyed."
+                                              : "There is no case around it.";
 }
 
 /// Turned until the meter shows it, or to the trimmer's end: the output rises with the trimmer.
@@ -274,8 +309,8 @@ void Bench::setLoad(const BenchMove& move, const std::string& path, BenchAnswer&
 
 void Bench::discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer)
 {
-    const std::string point = storeNamed(move.point, path).real.point;
-    Held& held = *std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
+    Held& held = m_stores[storeNamed(move.point, path)];
+    const std::string& point = held.real.point;
     const double before_v = held.store.volts();
     const double bleeder_s = held.real.bleeder_s;
     held.real.bleeder_s += 1 / *move.value;
@@ -299,8 +334,9 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
         return take(Quantity::Voltage, runs ? m_running.ripple_v.front() : 0);
     if (point == "mains")
         return take(Quantity::Voltage, m_unit.dcFed(m_connected.changed) ? 0 : m_unit.mainsV());
-    if (point == "pins")
-        return take(Quantity::Voltage, 0); // across the plug's: what filter capacitors had is gone by then
+    if (point == "pins") // across the plug's; while it is in, those of the socket
+        return take(Quantity::Voltage,
+                    m_plugged ? m_unit.mainsV() : m_unit.pinsVolts(m_off_s, m_connected.changed));
     if (point == "line")
         return take(Quantity::Current, runs ? m_running.line_a : 0);
     if (point.starts_with("temp"))

@@ -76,6 +76,8 @@ class Bench
 public:
     /// A unit as this job has it, whatever its log says; its true values drawn by the seed.
     Bench(const Job& job, std::uint64_t seed, const UnitFault& fault);
+    /// The same, where the job without its log is evaluated already.
+    Bench(const Job& job, const Evaluation& evaluation, std::uint64_t seed, const UnitFault& fault);
 
     /// Throws DocumentError at `path` for a point that the unit does not have.
     BenchAnswer play(const BenchMove& move, const std::string& path = {});
@@ -89,6 +91,10 @@ public:
     bool limiterIn() const { return m_connected.limiter; }
     /// On the first rail.
     double loadSiemens() const { return m_connected.load_s.front(); }
+    /// What it burns as it now runs; 0 while it is off.
+    double loadWatts() const;
+    /// A tenth of the load as a resistor that can be bought.
+    double lightLoadOhm() const;
     /// How it runs; of the moment before while it is off.
     const Running& running() const { return m_running; }
     /// Volts across a reservoir, truly; nothing where there is none of that name.
@@ -106,11 +112,14 @@ private:
     bool runs() const { return m_plugged && !m_fuse_blown && m_running.how == Running::How::Runs; }
     void pass(double t_s);
     void passEvenly(double t_s);
+    /// What a reservoir is held at while the unit runs, and what drains it otherwise.
+    double heldVolts(const Held& held) const;
+    double drainSiemens(const Held& held) const;
     void passDead(double t_s);
     void settle();
     void setStores();
     const Held* mostCharged() const;
-    const Held& storeNamed(const std::string& point, const std::string& path) const;
+    std::size_t storeNamed(const std::string& point, const std::string& path) const;
     std::size_t railNamed(const std::string& name, const std::string& path) const;
     BenchReading reading(const std::string& point, Quantity quantity, std::optional<double> value) const;
     std::optional<WrongAnswer> wrongOf(const BenchMove& move, const std::string& path);
@@ -119,10 +128,11 @@ private:
     std::optional<WrongAnswer> charged(WrongMove what, const std::string& would);
     double liveVolts() const;
     std::optional<WrongAnswer> handWrong();
-    std::optional<WrongAnswer> fullMains();
+    std::optional<WrongAnswer> fullPower();
     std::optional<WrongAnswer> dischargeWrong(const BenchMove& move, const std::string& path);
     std::optional<WrongAnswer> bladeWrong(const BenchMove& move, const std::string& path);
     std::optional<WrongAnswer> loadWrong(const BenchMove& move);
+    void moveLid(bool open, BenchAnswer& answer);
     void carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void setLoad(const BenchMove& move, const std::string& path, BenchAnswer& answer);
@@ -140,6 +150,7 @@ private:
     Running m_running; ///< while it is plugged in
     std::vector<Held> m_stores;
     double m_t_s = 0;
+    double m_off_s = 0;  ///< since the plug was pulled
     double m_warmth = 0; ///< 0 cold, 1 as warm as it gets
     bool m_plugged = false;
     bool m_fuse_blown = false;

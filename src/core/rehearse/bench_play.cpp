@@ -129,15 +129,14 @@ MoveAnswer answerOf(const PlayedMove& played)
                    .reading = std::nullopt,
                    .wrong = a.wrong};
     if (a.reading)
-        out.reading =
-            ReadingAnswer{a.reading->point,
-                          a.reading->quantity,
-                          a.reading->value,
-                          a.reading->u,
-                          a.reading->load_a,
-                          played.window,
-                          played.window ? std::optional(played.because) : std::nullopt,
-                          played.judgement ? std::optional(played.judgement->verdict) : std::nullopt};
+        out.reading = ReadingAnswer{a.reading->point,
+                                    a.reading->quantity,
+                                    a.reading->value,
+                                    a.reading->u,
+                                    a.reading->load_a,
+                                    played.window,
+                                    played.window ? std::optional(played.because) : std::nullopt,
+                                    played.verdict()};
     return out;
 }
 

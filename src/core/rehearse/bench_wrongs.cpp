@@ -32,7 +32,7 @@ std::string phrase(WrongMove wrong)
         "fitted while it is charged",
         "opened while it is live",
         "the limiter moved while it is live",
-        "full mains first",
+        "full power first, without a limiter",
         "drained while it is live",
         "a reservoir shorted",
         "the real load first",
@@ -70,7 +70,7 @@ std::optional<WrongAnswer> Bench::powered(WrongMove what, const std::string& wou
     return named({.what = what, .would = volts(v) + " " + would, .v_v = v, .i_a = v / body_ohm});
 }
 
-/// Extra-low voltage is not felt.
+/// Extra-low voltage is not felt. Of the mains a hand feels the effective value.
 std::optional<WrongAnswer> Bench::handWrong()
 {
     const Held* held = mostCharged();
@@ -78,25 +78,34 @@ std::optional<WrongAnswer> Bench::handWrong()
         return held != nullptr && held->store.volts() >= extra_low_v
                    ? charged(WrongMove::HandOnCharge, "for a hand to take.")
                    : std::nullopt;
-    if (liveVolts() < extra_low_v)
+    const bool dc = m_unit.dcFed(m_connected.changed);
+    const double outputs_v = std::ranges::max(m_running.rails_v);
+    const double v = std::max(outputs_v, dc ? m_running.unit_v : m_unit.mainsV());
+    if (v < extra_low_v)
         return std::nullopt;
-    return powered(WrongMove::HandOnLive, "through a hand: about " +
-                                              amps(liveVolts() / std::numbers::sqrt2 / body_ohm) +
-                                              " through 1 kΩ; 30 mA are enough to stop a heart.");
+    return named({.what = WrongMove::HandOnLive,
+                  .would = volts(v) + " through a hand: about " + amps(v / body_ohm) +
+                           " through 1 kΩ; 30 mA are enough to stop a heart.",
+                  .v_v = v,
+                  .i_a = v / body_ohm});
 }
 
-std::optional<WrongAnswer> Bench::fullMains()
+std::optional<WrongAnswer> Bench::fullPower()
 {
     if (m_connected.limiter || m_limiter_passed)
         return std::nullopt;
-    std::string would = "Whatever is wrong inside gets all the mains can give";
+    const bool dc = m_unit.dcFed(m_connected.changed);
+    std::string would = std::string("Whatever is wrong inside gets all that ") +
+                        (dc ? "its feed" : "the mains") + " can give";
     std::optional<double> i_a;
-    if (m_evaluation.lamp) {
+    if (!dc && m_evaluation.lamp) {
         i_a = m_evaluation.lamp->short_a;
         would += "; behind the lamp no more than " + amps(*i_a) + " would have flowed";
     }
-    return named(
-        {.what = WrongMove::FullMainsFirst, .would = would + ".", .v_v = m_unit.mainsV(), .i_a = i_a});
+    return named({.what = WrongMove::FullMainsFirst,
+                  .would = would + ".",
+                  .v_v = dc ? m_running.unit_v : m_unit.mainsV(),
+                  .i_a = i_a});
 }
 
 std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
@@ -140,7 +149,7 @@ std::optional<WrongAnswer> Bench::charged(WrongMove what, const std::string& wou
 
 std::optional<WrongAnswer> Bench::dischargeWrong(const BenchMove& move, const std::string& path)
 {
-    const double v = storeNamed(move.point, path).store.volts();
+    const double v = m_stores[storeNamed(move.point, path)].store.volts();
     if (!m_plugged)
         return std::nullopt;
     return named({.what = WrongMove::DischargedLive,
@@ -152,7 +161,7 @@ std::optional<WrongAnswer> Bench::dischargeWrong(const BenchMove& move, const st
 
 std::optional<WrongAnswer> Bench::bladeWrong(const BenchMove& move, const std::string& path)
 {
-    const Held& held = storeNamed(move.point, path);
+    const Held& held = m_stores[storeNamed(move.point, path)];
     const double v = held.store.volts();
     if (v < dead_v)
         return std::nullopt;
@@ -168,12 +177,14 @@ std::optional<WrongAnswer> Bench::wrongOf(const BenchMove& move, const std::stri
 {
     switch (move.kind) {
     case MoveKind::PlugIn:
-        return m_plugged ? std::nullopt : fullMains();
+        return m_plugged ? std::nullopt : fullPower();
     case MoveKind::LampIn:
     case MoveKind::LampOut:
         return m_plugged ? powered(WrongMove::LimiterMovedLive, "at the limiter's open ends.") : std::nullopt;
     case MoveKind::OpenCase:
-        return m_plugged ? powered(WrongMove::OpenedLive, "under the lid, within reach.") : std::nullopt;
+        return m_plugged && m_job.found.opens()
+                   ? powered(WrongMove::OpenedLive, "under the lid, within reach.")
+                   : std::nullopt;
     case MoveKind::Ohms:
         if (m_plugged)
             return powered(WrongMove::OhmmeterLive, "into the ohmmeter, which is no meter after it.");

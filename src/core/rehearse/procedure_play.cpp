@@ -33,21 +33,47 @@ bool fits(const Step& step)
     return step.stage == Stage::Change && (step.worksInside() || !step.parts.empty());
 }
 
+Job withoutLog(Job job)
+{
+    job.log.clear();
+    return job;
+}
+
 } // namespace
 
-RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
-    : m_job(std::move(job))
-    , m_bench(m_job, seed, fault)
+bool PlayedMove::outside() const
 {
-    m_job.log.clear();
-    m_run = chainRunOf(m_job);
-    evaluateNow();
+    if (window && answer.reading && !answer.reading->value)
+        return true;
+    return judgement && judgement->place && *judgement->place != Place::Inside;
+}
+
+std::optional<Verdict> PlayedMove::verdict() const
+{
+    if (judgement)
+        return judgement->verdict;
+    return outside() ? std::optional(Verdict::Breaks) : std::nullopt;
+}
+
+RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
+    : m_job(withoutLog(std::move(job)))
+    , m_run(chainRunOf(m_job))
+    , m_evaluation(evaluated())
+    , m_bench(m_job, m_evaluation, seed, fault)
+{
     skipOthers();
 }
 
-void RehearsedJob::evaluateNow()
+Evaluation RehearsedJob::evaluated() const { return evaluate(m_job, 0, m_run ? &*m_run : nullptr); }
+
+/// Windows follow what was read, and so may steps: it goes on behind the one that was done.
+void RehearsedJob::evaluateAnew(const std::string& after)
 {
-    m_evaluation = evaluate(m_job, 0, m_run ? &*m_run : nullptr);
+    m_evaluation = evaluated();
+    const auto done =
+        std::ranges::find(m_evaluation.steps, after, [](const StepView& view) { return view.step.id; });
+    if (done != m_evaluation.steps.end())
+        m_at = static_cast<std::size_t>(done - m_evaluation.steps.begin()) + 1;
     if (m_evaluation.diagnosis && !m_out.diagnosis) {
         m_out.diagnosis = m_evaluation.diagnosis;
         m_out.diagnosed_reading = m_evaluation.diagnosed_reading;
@@ -83,7 +109,7 @@ void RehearsedJob::carryOut()
         ask(now, asked);
     ++m_at;
     if (m_logged)
-        evaluateNow(); // windows follow what was read; their steps keep their places
+        evaluateAnew(now.id);
     skipOthers();
 }
 
@@ -177,12 +203,16 @@ void RehearsedJob::log(const Step& step, const Asked& asked, const BenchReading&
 
 std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
 {
+    constexpr double by_hand_s = 5;
     std::vector<BenchMove> moves;
     const auto add = [&moves](MoveKind kind) { moves.push_back({.kind = kind}); };
     for (const Does does : step.does)
         switch (does) {
         case Does::Isolate:
             add(MoveKind::Unplug);
+            break;
+        case Does::MeasurePins: // nobody is there with the meter at once
+            moves.push_back({.kind = MoveKind::Wait, .value = by_hand_s});
             break;
         case Does::OpenCase:
             add(MoveKind::OpenCase);
@@ -208,7 +238,6 @@ std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
             for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
                 if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
                     const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
-                    constexpr double by_hand_s = 5;
                     moves.push_back({.kind = MoveKind::Discharge,
                                      .point = reservoir.point,
                                      .value = tool.ohm,

@@ -15,6 +15,11 @@ struct PlayedMove
     std::optional<ReadingWindow> window = {};
     std::string because = {}; ///< where the window comes from
     std::optional<ReadingJudgement> judgement = {};
+
+    /// Its reading is not where it was to be; overload is outside of every window.
+    bool outside() const;
+    /// Of its reading, nothing where none was asked for.
+    std::optional<Verdict> verdict() const;
 };
 
 struct ProcedurePlay
@@ -32,6 +37,7 @@ class RehearsedJob
 public:
     RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault);
 
+    /// The unit under change, at its bench.
     const Bench& bench() const { return m_bench; }
     const Job& job() const { return m_job; }
     /// The step to come; null after the last. Steps of further units are left out.
@@ -46,7 +52,8 @@ public:
     std::vector<std::string> titlesToCome() const;
 
 private:
-    void evaluateNow();
+    Evaluation evaluated() const;
+    void evaluateAnew(const std::string& after);
     void skipOthers();
     PlayedMove& add(const Step& step, BenchAnswer answer);
     void lightLoad();
@@ -54,9 +61,9 @@ private:
     void log(const Step& step, const Asked& asked, const BenchReading& reading);
 
     Job m_job;
-    Bench m_bench;
     std::optional<ChainRun> m_run;
     Evaluation m_evaluation;
+    Bench m_bench;
     std::size_t m_at = 0;
     bool m_logged = false;
     bool m_joined = false;

@@ -4,7 +4,7 @@
 #include "core/values/format.h"
 
 #include <algorithm>
-#include <set>
+#include <cmath>
 
 namespace offshoot {
 
@@ -29,9 +29,7 @@ std::pair<std::string, std::string> truthLine(const std::string& name, double va
 
 std::string toldBy(const PlayedMove& move)
 {
-    const bool outside = move.judgement && move.judgement->place && *move.judgement->place != Place::Inside;
-    const bool overload = move.window && move.answer.reading && !move.answer.reading->value;
-    if (!outside && !overload)
+    if (!move.outside())
         return {};
     const auto edge = [&](double v) { return formatValue(v, move.answer.reading->quantity, 4); };
     std::string window;

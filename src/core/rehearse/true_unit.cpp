@@ -6,7 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <numeric>
+#include <numbers>
 
 namespace offshoot {
 
@@ -19,6 +19,9 @@ constexpr double usual_set_spread = 0.005;
 constexpr double runs_away_to = 1.5;
 /// Of a regulated output at full load; its windows allow more than twice that.
 constexpr double usual_droop = 0.02;
+
+/// What feeds a unit on DC, as far as it was entered.
+double feedVolts(const Supply& unit) { return unit.direct.mean_v.value_or(unit.direct.max_v.value_or(0)); }
 
 /// Of the legs as found, by the names of divider.diagnose.
 double foundLeg(const Network& network, const std::string& prefix, const std::map<std::string, double>& ohms)
@@ -57,6 +60,8 @@ void TrueUnit::drawSource(const Draw& draw)
     m_stop_share = draw.between("stops_at", 0.35, 0.55);
     m_rise_k = draw.between("rise_k", 15, 40);
     m_room_k = keep("room_k", draw.between("room_k", 291, 299));
+    m_pins_share = draw.share("pins");
+    m_pins_tau_s = draw.between("pins drain", 0.1, 1);
     m_across_ohm = draw.between("across_output_ohm", 0, 1000);
 }
 
@@ -162,7 +167,9 @@ void TrueUnit::drawRails(const Evaluation& evaluation, const Draw& draw)
 std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition condition) const
 {
     std::vector<TrueReservoir> made;
-    const double highest_v = m_job.found.dcFed() ? 1 : m_job.need.mains.highest();
+    const Supply& unit = supply(condition == Condition::Planned);
+    const double highest_v =
+        unit.dcFed() ? unit.direct.max_v.value_or(feedVolts(unit)) : m_job.need.mains.highest();
     for (const Reservoir& reservoir : energyModel(m_job, condition).reservoirs) {
         if (reservoir.unit)
             continue; // of another unit of the job
@@ -172,9 +179,9 @@ std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition co
         TrueReservoir real{
             .point = reservoir.point,
             .c_f = draw.around(reservoir.point + " c", reservoir.c_f.value_or(usual_f), usual_tolerance),
-            .share = recoveryShare(reservoir.kind),
+            .recovered_share = recoveryShare(reservoir.kind),
             .bleeder_s = open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05),
-            .v_per_unit_v = reservoir.v0_v / highest_v};
+            .v_per_unit_v = highest_v > 0 ? reservoir.v0_v / highest_v : 0};
         for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
             if (m_job.found.rails[i].name == reservoir.point)
                 real.rail = i;
@@ -192,6 +199,12 @@ void TrueUnit::drawReservoirs(const Draw& draw)
         if (real.bleeder_s > 0)
             keep(real.point + " bleeder_ohm", 1 / real.bleeder_s);
     }
+}
+
+double TrueUnit::pinsVolts(double off_s, bool changed) const
+{
+    return dcFed(changed) ? 0
+                          : std::numbers::sqrt2 * m_mains_v * m_pins_share * std::exp(-off_s / m_pins_tau_s);
 }
 
 double TrueUnit::earthOhm() const { return m_fault.kind == UnitFaultKind::NoEarth ? unlimited : m_earth_ohm; }
@@ -350,7 +363,7 @@ Running TrueUnit::running(const Connected& connected) const
     Running out;
     const Supply& unit = supply(connected.changed);
     const bool dc = unit.dcFed();
-    out.unit_v = dc ? unit.direct.mean_v.value_or(unit.direct.max_v.value_or(0)) : m_mains_v;
+    out.unit_v = dc ? feedVolts(unit) : m_mains_v;
     const auto off = [&](Running::How how) {
         out.how = how;
         out.rails_v.assign(m_rails.size(), 0);

@@ -41,8 +41,8 @@ struct TrueReservoir
 {
     std::string point;
     double c_f;
-    double share;     ///< that it gives back
-    double bleeder_s; ///< conductance across it
+    double recovered_share; ///< of its volts, that the dielectric gives back
+    double bleeder_s;       ///< conductance across it
     double v_per_unit_v;
     std::optional<std::size_t> rail = {}; ///< held at that rail's volts instead
 };
@@ -72,6 +72,10 @@ public:
     bool dcFed(bool changed) const { return supply(changed).dcFed(); }
     /// How far the rail's trimmer goes either way: as entered, else as usual, factors of where it stands.
     std::pair<double, double> trimRange(std::size_t rail, bool changed) const;
+    /// Across the plug's pins so long after it was pulled: what the filter capacitors have left, volts in
+    /// magnitude; 0 of a DC-fed unit. They were left anywhere in the cycle, and drain with up to a second, as
+    /// IEC 62368-1 asks of pluggable equipment.
+    double pinsVolts(double off_s, bool changed) const;
     /// Until its valves rectify, in seconds; 0 without any.
     double warmsInS() const { return m_warms_in_s; }
     /// Warm parts: their rise above the room at full load, in kelvins.
@@ -126,6 +130,8 @@ private:
     double m_stop_share = 0;
     double m_rise_k = 0;
     double m_warms_in_s = 0;
+    double m_pins_share = 0; ///< of the crest, when the plug is pulled
+    double m_pins_tau_s = 1;
     double m_room_k = 0;
     double m_across_ohm = 0; ///< what hangs on the dead output
     double m_v_ref_v = 0;

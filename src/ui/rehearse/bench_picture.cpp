@@ -97,8 +97,9 @@ void BenchPicture::place()
     add(box(w * 0.07, feed_y, px(64), px(84)), bench.live() ? u"unplug"_s : u"plug_in"_s, outlet);
     add(box(w * 0.22, feed_y - px(60), px(72), px(72)), bench.limiterIn() ? u"lamp_out"_s : u"lamp_in"_s,
         limiter);
-    add(QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width() * 0.5, px(24)),
-        bench.caseOpen() ? u"close_case"_s : u"open_case"_s, lid);
+    if (m_rehearsed->job().found.opens())
+        add(QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width() * 0.5, px(24)),
+            bench.caseOpen() ? u"close_case"_s : u"open_case"_s, lid);
     const auto& stores = bench.unit().reservoirs(bench.changed());
     std::vector<QString> inside;
     for (const TrueReservoir& store : stores)
@@ -243,8 +244,7 @@ void BenchPicture::paintUnit(QPainter& painter) const
                           : !found.opens()    ? tr("open frame")
                           : bench.caseOpen()  ? tr("lid off")
                                               : tr("lid on");
-    const QRectF head = boxOf(lid);
-    paintText(painter, QRectF(head.left(), head.top(), m_unit.width(), head.height()),
+    paintText(painter, QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width(), px(24)),
               u"%1 · %2%3"_s.arg(found.name.empty() ? tr("the unit") : qs(found.name), state,
                                  bench.changed() ? tr(" · changed") : QString()),
               m_look.textBold(), c.ink);
@@ -281,11 +281,11 @@ void BenchPicture::paintLoad(QPainter& painter) const
     const QRectF lower = upper.translated(0, px(21));
     paintText(painter, upper, bench.loadConnected() ? tr("the real load") : tr("load bank"),
               m_look.textBold(), c.ink, Qt::AlignCenter);
-    const double v = bench.live() && !bench.running().rails_v.empty() ? bench.running().rails_v.front() : 0;
+    const double burns_w = bench.loadWatts();
     paintText(painter, lower,
-              siemens <= 0 ? tr("switched off")
-              : v > 0      ? u"%1, %2"_s.arg(qs(formatOhms(1 / siemens)), watts(v * v * siemens))
-                           : qs(formatOhms(1 / siemens)),
+              siemens <= 0  ? tr("switched off")
+              : burns_w > 0 ? u"%1, %2"_s.arg(qs(formatOhms(1 / siemens)), watts(burns_w))
+                            : qs(formatOhms(1 / siemens)),
               m_look.text(), siemens > 0 ? c.planned : c.softInk, Qt::AlignCenter);
     if (siemens <= 0)
         return;

@@ -1,6 +1,5 @@
 #include "ui/rehearse/rehearsal.h"
 
-#include "core/procedure/change_procedure.h"
 #include "core/rehearse/rehearsal_end.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
@@ -79,17 +78,6 @@ QString lineOf(const PlayedMove& move)
     return text;
 }
 
-std::optional<Verdict> verdictOf(const PlayedMove& move)
-{
-    if (move.answer.wrong)
-        return Verdict::Breaks;
-    if (move.judgement)
-        return move.judgement->verdict;
-    if (move.window && move.answer.reading && !move.answer.reading->value)
-        return Verdict::Breaks; // overload
-    return std::nullopt;
-}
-
 QString listOf(const std::vector<std::string>& lines)
 {
     QString html = u"<ul>"_s;
@@ -123,7 +111,7 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     , m_moves(new QListWidget)
     , m_end(new QTextBrowser)
     , m_carry_out(new QPushButton)
-    , m_keys(buildKeys())
+    , m_keys(new QWidget)
     , m_line(new QLineEdit)
 {
     setWindowTitle(tr("Rehearsal · %1").arg(qs(job.title)));
@@ -134,6 +122,7 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     m_seed->setButtonSymbols(QAbstractSpinBox::NoButtons);
     auto* bench = new QVBoxLayout(m_bench);
     bench->addWidget(m_picture, 1);
+    buildKeys();
     bench->addWidget(m_keys);
     bench->addWidget(m_wrong);
     m_wrong->setWordWrap(true);
@@ -149,6 +138,11 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
             m_line->clear();
     });
     connect(m_picture, &BenchPicture::wanted, this, &Rehearsal::play);
+    connect(&look, &Look::changed, this, [this] {
+        markDone();
+        refresh();
+        update();
+    });
     auto* row = new QHBoxLayout;
     row->addWidget(m_bench, 5);
     buildSide();
@@ -236,9 +230,8 @@ void Rehearsal::buildSide()
 }
 
 /// The moves that have a key, beside the bench.
-QWidget* Rehearsal::buildKeys()
+void Rehearsal::buildKeys()
 {
-    m_keys = new QWidget;
     (new QHBoxLayout(m_keys))->setContentsMargins(0, 0, 0, 0);
     const auto toggles = [this](bool (*now)(const Bench&), const char* off, const char* on) {
         return [this, now, off, on] { play(QString::fromLatin1(now(m_rehearsed->bench()) ? off : on)); };
@@ -249,8 +242,9 @@ QWidget* Rehearsal::buildKeys()
     key(tr("Lid &C"), Qt::Key_C,
         toggles([](const Bench& b) { return b.caseOpen(); }, "close_case", "open_case"));
     key(tr("Load &O"), Qt::Key_O, [this] {
-        play(m_rehearsed->bench().loadSiemens() > 0 ? u"load none"_s
-                                                    : u"load "_s + qs(plainNumber(lightOhm())));
+        play(m_rehearsed->bench().loadSiemens() > 0
+                 ? u"load none"_s
+                 : u"load "_s + qs(plainNumber(m_rehearsed->bench().lightLoadOhm())));
     });
     key(tr("Drain &D"), Qt::Key_D, [this] { play(u"discharge 4k7"_s); });
     key(tr("Earth &G"), Qt::Key_G, [this] { play(u"ohms earth"_s); });
@@ -259,7 +253,6 @@ QWidget* Rehearsal::buildKeys()
     // Not beside the bench: they lead through the procedure.
     onKey(Qt::Key_Space, [this] { carryOut(); });
     onKey(Qt::Key_E, [this] { end(); });
-    return m_keys;
 }
 
 void Rehearsal::onKey(Qt::Key key, std::function<void()> run)
@@ -278,14 +271,6 @@ void Rehearsal::key(const QString& text, Qt::Key key, const std::function<void()
     connect(button, &QPushButton::clicked, this, [run] { run(); });
     m_keys->layout()->addWidget(button);
     onKey(key, run);
-}
-
-/// What a tenth of the load draws, as a resistor that can be bought.
-double Rehearsal::lightOhm() const
-{
-    const double v = m_job.need.target ? m_job.need.target->v : m_job.found.rails.front().v_v.value_or(1);
-    constexpr double light_share = 0.1;
-    return testLoad(std::max(v, 1.0), light_share * std::max(m_job.need.current_a.value_or(1), 0.01)).ohm;
 }
 
 void Rehearsal::setPlace(const QString& file) { keptIn() = file; }
@@ -444,7 +429,8 @@ void Rehearsal::showMoves()
     m_moves->clear();
     for (const PlayedMove& move : m_rehearsed->played().moves) {
         auto* item = new QListWidgetItem(lineOf(move));
-        if (const auto verdict = verdictOf(move))
+        const auto verdict = move.answer.wrong ? Verdict::Breaks : move.verdict();
+        if (verdict)
             item->setIcon(mark(*verdict, m_look));
         m_moves->insertItem(0, item);
     }

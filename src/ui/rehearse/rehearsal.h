@@ -44,7 +44,7 @@ protected:
 private:
     void buildHead();
     void buildSide();
-    QWidget* buildKeys();
+    void buildKeys();
     void onKey(Qt::Key key, std::function<void()> run);
     void key(const QString& text, Qt::Key key, const std::function<void()>& run);
     void choose(int entry);
@@ -55,7 +55,6 @@ private:
     void markDone();
     void showStep();
     void showMoves();
-    double lightOhm() const;
 
     const Job m_own;
     Job m_job;
