@@ -1,6 +1,7 @@
 #include "app/screenshots.h"
 
 #include "core/evaluate/identity_view.h"
+#include "ui/batch/board_page.h"
 #include "ui/found/found_page.h"
 #include "ui/frame/main_window.h"
 #include "ui/plan/plan_page.h"
@@ -102,6 +103,11 @@ void takeBeacon(ui::MainWindow& window, Photographer& photographer)
     window.setBench(true);
     photographer.take(window, u"bench"_s);
     window.setBench(false);
+    window.showStage(Stage::BringUp);
+    window.showCaptures();
+    photographer.take(window, u"captures"_s);
+    window.showStage(Stage::BringUp);
+    window.showSteps();
     typeLog(window, "out 24.05 @2A"); // a reading that breaks, with the faults that explain it
     window.showStage(Stage::BringUp);
     photographer.take(window, u"bring-up"_s);
@@ -151,6 +157,19 @@ void takePlan(ui::MainWindow& window, Photographer& photographer, ui::PlanKind k
     photographer.take(window, name);
 }
 
+/// Five units side by side, the first of them some way on.
+void takeBoard(ui::MainWindow& window, Photographer& photographer)
+{
+    window.session().edit(u"a batch"_s, [](Job& job) { job.batch.units = 5; });
+    const ui::BoardPage& board = window.showBoard();
+    window.show();
+    const QDeadlineTimer patience(10000);
+    do
+        QApplication::processEvents(QEventLoop::AllEvents, 20);
+    while (board.working() && !patience.hasExpired());
+    photographer.take(window, u"board"_s);
+}
+
 /// Some way into a rehearsal: behind the lamp, after a move that nobody should make.
 void takeRehearsal(const Job& job, const ui::Look& look, Photographer& photographer)
 {
@@ -188,11 +207,9 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     };
     using ui::PlanKind;
     for (const Workspace& w : {Workspace{"beacon-float-charge", PlanKind::Ways, 0, "ways"},
-                               Workspace{"hatch-heater", PlanKind::Parallel, 0, "side-by-side"},
                                Workspace{"tide-house-cabinet", PlanKind::Choose, 0, "choose"},
                                Workspace{"tide-house-cabinet", PlanKind::Fit, 0, "fit"},
                                Workspace{"tide-house-cabinet", PlanKind::Wires, 0, "wires"},
-                               Workspace{"sample-bath", PlanKind::Rehouse, 0, "rehouse"},
                                Workspace{"sample-bath", PlanKind::Panel, 0, "panel"},
                                Workspace{"radio-link", PlanKind::Stack, 0, "stacked-dark", true},
                                Workspace{"barograph-amplifier", PlanKind::Rectifier, 0, "rectifier"}}) {
@@ -201,6 +218,8 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
         window->look().setDark(w.dark);
         takePlan(*window, photographer, w.kind, w.rail, picture);
     }
+    const auto rain = openDemo(jobs, scratch, u"rain-gauge-logger.offshoot"_s, u"board"_s);
+    takeBoard(*rain, photographer);
     takeRehearsal(beacon->session().job(), beacon->look(), photographer);
     return photographer.fine();
 }

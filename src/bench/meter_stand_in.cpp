@@ -67,6 +67,9 @@ void MeterStandIn::show(const QByteArray& function, double value)
 
 QByteArray MeterStandIn::answer(const QByteArray& question)
 {
+    if (m_said)
+        if (QByteArray said = m_said(question); !said.isEmpty())
+            return said;
     if (question == "*IDN?")
         return "Saltmarsh Point,Stand-in,0,1";
     if (question == "FUNC?")

@@ -29,6 +29,8 @@ public:
     void show(const QByteArray& function, double value);
     /// Asked anew for each reading.
     void showFrom(std::function<Shown()> shown) { m_shown = std::move(shown); }
+    /// What it says to a question instead; an empty answer leaves it as usual.
+    void answerFrom(std::function<QByteArray(const QByteArray&)> said) { m_said = std::move(said); }
     /// Each reading is off by up to this share of the value, alternating; a meter's last digits do that.
     void setRipple(double share) { m_ripple = share; }
     /// Takes questions and says nothing, as a meter that hangs does.
@@ -40,6 +42,7 @@ private:
 
     QTcpServer m_server;
     std::function<Shown()> m_shown = [] { return Shown{"VOLT", 0}; };
+    std::function<QByteArray(const QByteArray&)> m_said;
     QByteArray m_asked; ///< at the serial device, so far
     double m_ripple = 0;
     bool m_up = false;

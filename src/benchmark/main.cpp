@@ -1,6 +1,7 @@
 // offshoot-bench: how fast the figures are that a person waits for, each beside its budget and, where there
 // is one, a plain reference done in the same run. Best of several runs: other work on the machine only adds.
 // Machines differ: each time is also told in yards, a fixed piece of arithmetic timed first.
+#include "core/calculate/capture.h"
 #include "core/calculate/divider_search.h"
 #include "core/calculate/divider_tolerance.h"
 #include "core/calculate/filter_response.h"
@@ -36,6 +37,7 @@
 #include <iostream>
 #include <limits>
 #include <map>
+#include <random>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
@@ -453,8 +455,34 @@ void rehearsing()
                      sink += bench.play({.kind = MoveKind::Load, .value = ohm}).t_s;
                  }),
           5, "ms");
+    print("its oscilloscope captures a ripple",
+          bestMs(10,
+                 [&] { sink += bench.play({.kind = MoveKind::Capture, .point = "ripple"}).reading->u * 0; }),
+          5, "ms");
     if (sink > 0)
         std::cout << "time passed in a load\n";
+}
+
+/// A million samples of an oscilloscope: two lines and noise.
+void capturing()
+{
+    CaptureInput in{.samples = CapturedSamples{1e-6, {}}, .mains_hz = 50};
+    std::string csv = "time,V\n";
+    std::mt19937 random(3);
+    for (std::size_t i = 0; i < most_samples; ++i) {
+        const double t_s = static_cast<double>(i) * 1e-6;
+        in.samples->values.push_back(0.05 * std::sin(628.3 * t_s) + 0.01 * std::sin(414690 * t_s) +
+                                     1e-12 * static_cast<double>(random()));
+        csv += std::to_string(t_s) + "," + std::to_string(in.samples->values.back()) + "\n";
+    }
+    std::size_t sink = 0;
+    print("a million samples, with their spectrum",
+          bestMs(3, [&] { sink += captureAnalyse(in).peaks.size(); }), 150, "ms");
+    const CaptureInput file{.csv = csv, .mains_hz = 50};
+    print("the same out of a file of 19 MB, on a worker",
+          bestMs(3, [&] { sink += captureAnalyse(file).peaks.size(); }), 300, "ms");
+    if (sink == 0)
+        std::cout << "nothing was captured\n";
 }
 
 } // namespace
@@ -488,6 +516,7 @@ int main(int argc, char** argv)
     joined();
     replacing();
     rehearsing();
+    capturing();
     startup(QCoreApplication::applicationFilePath());
     return every_budget_met ? 0 : 1;
 }

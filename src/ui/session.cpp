@@ -1,5 +1,6 @@
 #include "ui/session.h"
 
+#include "core/evaluate/batch_board.h"
 #include "core/supply/power_path.h"
 #include "ui/look.h"
 #include "ui/photos.h"
@@ -59,6 +60,7 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
         refresh();
     });
     connect(&m_work, &RectifierRun::progress, this, &JobSession::simulated);
+    view();
     opened();
     m_unsaved = m_store.recovered();
     refresh();
@@ -86,6 +88,25 @@ void JobSession::opened()
     m_unsaved = false;
     if (nothingKnown(m_job.found))
         m_selected = Station::Inlet; // of what is inside nobody knows whether it is there
+}
+
+/// What of the log is shown: that of the unit at hand.
+void JobSession::view()
+{
+    const std::size_t units = batchUnits(m_job);
+    m_unit = std::min(m_unit, units);
+    m_one = units > 1 ? std::optional(unitOfBatch(m_job, m_unit)) : std::nullopt;
+}
+
+void JobSession::takeUnit(std::size_t unit)
+{
+    m_preview.reset();
+    m_unit = std::clamp<std::size_t>(unit, 1, batchUnits(m_job));
+    m_lastPoint.clear();
+    view();
+    if (!m_store.readOnly())
+        noteModel();
+    refresh();
 }
 
 void JobSession::refresh()
@@ -146,6 +167,7 @@ void JobSession::applyEdits(Job next)
 {
     m_preview.reset();
     m_job = std::move(next);
+    view();
     m_unsaved = true;
     try {
         m_store.noteEdits(m_job);
@@ -159,20 +181,21 @@ void JobSession::applyEdits(Job next)
 /// Sources and reservoirs that appear or go are log entries: the isolation state depends on them.
 void JobSession::noteModel()
 {
-    const EnergyModel model = energyModel(m_job);
+    const EnergyModel model = energyModel(edited());
     LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Model};
     entry.sources = model.sources;
     for (const Reservoir& reservoir : model.reservoirs)
         entry.reservoirs.push_back(reservoir.key());
-    const auto last = std::find_if(m_job.log.rbegin(), m_job.log.rend(),
-                                   [](const LogEntry& e) { return e.kind == LogKind::Model; });
-    if (last == m_job.log.rend() || last->sources != entry.sources || last->reservoirs != entry.reservoirs)
+    const std::vector<LogEntry>& log = edited().log;
+    const auto last =
+        std::find_if(log.rbegin(), log.rend(), [](const LogEntry& e) { return e.kind == LogKind::Model; });
+    if (last == log.rend() || last->sources != entry.sources || last->reservoirs != entry.reservoirs)
         append(std::move(entry));
 }
 
 void JobSession::preview(const std::function<void(Job&)>& change)
 {
-    Job next = m_job;
+    Job next = edited();
     change(next);
     m_preview = std::move(next);
     refresh();
@@ -190,6 +213,8 @@ bool JobSession::append(LogEntry entry)
 {
     entry.id = nextLogId(m_job);
     entry.time_s = m_nowS();
+    if (!entry.unit && entry.kind != LogKind::Opened)
+        entry.unit = unitTag(m_unit);
     try {
         m_store.append(entry);
     } catch (const StoreError& error) {
@@ -197,6 +222,7 @@ bool JobSession::append(LogEntry entry)
         return false;
     }
     m_job.log.push_back(std::move(entry));
+    view();
     m_unsaved = true;
     return true;
 }
@@ -268,6 +294,12 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
         Q_EMIT problem(view->refusal.empty() ? tr("Tick every pre-power check first.") : qs(view->refusal));
         return false;
     }
+    if (view->step.kind == StepKind::Power && !m_job.batch.live_together)
+        if (const auto live = otherUnitsLive(m_job, m_unit, m_nowS()); !live.empty()) {
+            Q_EMIT problem(tr("Unit %1 of the batch is live: one at a time, unless the board says otherwise.")
+                               .arg(live.front()));
+            return false;
+        }
     LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Tick};
     entry.step = id;
     entry.text = view->step.fingerprint();

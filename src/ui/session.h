@@ -22,9 +22,15 @@ public:
     /// `now_s` gives the time in seconds since 1970; tests and the screenshots bring their own.
     JobSession(JobStore store, std::function<double()> now_s, QObject* parent = nullptr);
 
-    const Job& job() const { return m_preview ? *m_preview : m_job; }
+    /// As it is shown; of a batch with the log of the unit at hand.
+    const Job& job() const { return m_preview ? *m_preview : edited(); }
     /// Without what is only looked at.
-    const Job& edited() const { return m_job; }
+    const Job& edited() const { return m_one ? *m_one : m_job; }
+    /// With the log of every unit of its batch.
+    const Job& whole() const { return m_job; }
+    /// The unit of the batch that is at hand, from 1: what is logged and ticked is of it.
+    std::size_t unit() const { return m_unit; }
+    void takeUnit(std::size_t unit);
     bool previewing() const { return m_preview.has_value(); }
     const Evaluation& evaluation() const { return m_evaluation; }
     const JobStore& store() const { return m_store; }
@@ -81,6 +87,7 @@ private:
     void refresh();
     void simulate();
     void applyEdits(Job next);
+    void view();
     bool append(LogEntry entry);
     void autoTick(Does what);
     void noteModel();
@@ -88,6 +95,8 @@ private:
     JobStore m_store;
     std::function<double()> m_nowS;
     Job m_job;
+    std::optional<Job> m_one; ///< of a batch: the unit at hand
+    std::size_t m_unit = 1;
     std::optional<Job> m_preview;
     Evaluation m_evaluation;
     RectifierRun m_work;

@@ -1,6 +1,7 @@
 // The meter link against the stand-in: addresses, answers, and what happens when a meter hangs or goes away.
 #include "bench/meter_link.h"
 #include "bench/meter_stand_in.h"
+#include "bench/meters.h"
 #include "support/support.h"
 
 #include <QProcess>
@@ -9,6 +10,7 @@
 
 using namespace offshoot;
 using namespace offshoot::bench;
+using namespace offshoot::test;
 using namespace Qt::StringLiterals;
 
 class TestMeter : public QObject
@@ -24,6 +26,11 @@ private Q_SLOTS:
         QTest::newRow("name, spaces") << u"  bench-meter.local:5555 "_s << u"bench-meter.local 5555  0"_s;
         QTest::newRow("serial") << u"/dev/ttyUSB0"_s << u" 0 /dev/ttyUSB0 9600"_s;
         QTest::newRow("serial speed") << u"/dev/ttyUSB0 115200"_s << u" 0 /dev/ttyUSB0 115200"_s;
+        QTest::newRow("usb") << u"/dev/usbtmc0"_s << u" 0 /dev/usbtmc0 0usb"_s;
+        QTest::newRow("usb by name") << u"usb:/dev/bench as fetching"_s << u" 0 /dev/bench 0usb fetching"_s;
+        QTest::newRow("asked otherwise")
+            << u"/dev/ttyUSB0 4800 as volts only"_s << u" 0 /dev/ttyUSB0 4800 volts only"_s;
+        QTest::newRow("usb has no speed") << u"/dev/usbtmc0 9600"_s << u"no speed"_s;
         QTest::newRow("nothing") << u" "_s << u"Where is it?"_s;
         QTest::newRow("no port") << u"192.0.2.7"_s << u"HOST:PORT"_s;
         QTest::newRow("port 0") << u"192.0.2.7:0"_s << u"HOST:PORT"_s;
@@ -39,9 +46,11 @@ private Q_SLOTS:
         const auto address = readMeterAddress(text);
         if (address)
             QCOMPARE(u"%1 %2 %3 %4"_s.arg(address->host)
-                         .arg(address->port)
-                         .arg(address->device)
-                         .arg(address->baud),
+                             .arg(address->port)
+                             .arg(address->device)
+                             .arg(address->baud) +
+                         (address->usb ? u"usb"_s : QString()) +
+                         (address->commands.isEmpty() ? QString() : u' ' + address->commands),
                      read);
         else
             QVERIFY2(QString::fromStdString(address.problem().message).contains(read),
@@ -106,6 +115,125 @@ private Q_SLOTS:
         meter.reset();
         QTRY_COMPARE(problems.size(), 1);
         QVERIFY(!link.attached() && !link.reading());
+    }
+
+    void table_data()
+    {
+        QTest::addColumn<QByteArray>("text");
+        QTest::addColumn<QString>("says"); // empty: it reads
+        QTest::newRow("one row") << QByteArray("name,value,function\nmine,VAL?,=VOLT\n") << QString();
+        QTest::newRow("no value") << QByteArray("name,value,function\nmine,,FUNC?\n") << u"line 2"_s;
+        QTest::newRow("no function") << QByteArray("name,value\nmine,READ?\n") << u"=VOLT"_s;
+        QTest::newRow("no such end") << QByteArray("name,value,function,ends\nmine,READ?,FUNC?,nul\n")
+                                     << u"crlf"_s;
+    }
+    void table()
+    {
+        QFETCH(QByteArray, text);
+        QFETCH(QString, says);
+        const auto rows = readMeterCommands(text.toStdString());
+        QCOMPARE(bool(rows), says.isEmpty());
+        if (!rows)
+            QVERIFY(QString::fromStdString(rows.problem().message).contains(says));
+    }
+
+    /// The shipped table reads; a meter is asked as its row says, found by what it calls itself or by name.
+    void askedAsItWants()
+    {
+        auto rows = *readMeterCommands(sourceFile("data/meters/commands.csv"));
+        QCOMPARE(rows.front().name, u"standard"_s);
+        rows.push_back({.name = u"other"_s, .answers = u"Stand-in"_s, .function = "WHAT?", .value = "VAL?"});
+        MeterStandIn meter;
+        QVERIFY(meter.listen(0));
+        QByteArrayList questions;
+        meter.answerFrom([&questions](const QByteArray& question) {
+            questions << question;
+            return QByteArray(question == "WHAT?" ? "CURR" : question == "VAL?" ? "0.5" : "");
+        });
+        const QString at = u"127.0.0.1:%1"_s.arg(meter.port());
+        MeterLink link;
+        link.setCommands(rows);
+        link.attach(*readMeterAddress(at));
+        QTRY_VERIFY(link.reading() && link.reading()->quantity == Quantity::Current);
+        QNEAR(link.reading()->value, 0.5);
+        meter.answerFrom({});
+        meter.show("VOLT", 3);
+        link.attach(*readMeterAddress(at + u" as volts only"_s));
+        QTRY_VERIFY(link.reading() && link.reading()->value == 3);
+        QSignalSpy problems(&link, &MeterLink::problem);
+        link.attach(*readMeterAddress(at + u" as nothing"_s));
+        QCOMPARE(problems.size(), 1);
+    }
+
+    /// Nothing false is taken: neither a value between two functions, nor words; both are said.
+    void nothingFalse()
+    {
+        MeterStandIn meter;
+        QVERIFY(meter.listen(0));
+        meter.show("VOLT", 5);
+        MeterLink link;
+        QSignalSpy noticed(&link, &MeterLink::noticed);
+        link.attach(*readMeterAddress(u"127.0.0.1:%1"_s.arg(meter.port())));
+        QTRY_VERIFY(link.reading().has_value());
+        meter.show("CURR", 0.2);
+        bool mixed = false;
+        connect(&link, &MeterLink::changed, this, [&] {
+            if (const auto& r = link.reading())
+                mixed = mixed || (r->quantity == Quantity::Voltage) != (r->value > 1);
+        });
+        QTRY_VERIFY(link.reading() && link.reading()->quantity == Quantity::Current);
+        QVERIFY(!mixed);
+        QTRY_COMPARE(noticed.size(), 1);
+        QVERIFY(noticed.front().front().toString().contains(u"amperes now"_s));
+        meter.answerFrom(
+            [](const QByteArray& question) { return QByteArray(question == "READ?" ? "hello" : ""); });
+        QTRY_COMPARE_WITH_TIMEOUT(noticed.size(), 2, 10000);
+        QVERIFY(noticed.back().front().toString().contains(u"hello"_s));
+        QVERIFY(!link.reading() && link.attached());
+        meter.answerFrom({});
+        QTRY_VERIFY(link.reading().has_value());
+    }
+
+    /// A test-and-measurement device file: written and read on a thread of its own. The stand-in's terminal
+    /// is such a file.
+    void usb()
+    {
+        MeterStandIn meter;
+        const QString path = meter.openSerial();
+        QVERIFY(!path.isEmpty());
+        meter.show("VOLT", 12.5);
+        MeterLink link;
+        QSignalSpy problems(&link, &MeterLink::problem);
+        link.attach(*readMeterAddress(u"usb:"_s + path));
+        QTRY_VERIFY(link.reading().has_value());
+        QNEAR(link.reading()->value, 12.5);
+        meter.setMute(true);
+        QTRY_COMPARE_WITH_TIMEOUT(problems.size(), 1, 10000);
+        QVERIFY(!link.reading());
+        link.attach(*readMeterAddress(u"usb:/dev/there-is-none"_s));
+        QCOMPARE(problems.size(), 2);
+    }
+
+    /// Volts on one and amperes on the other: the load behind the reading.
+    void two()
+    {
+        MeterStandIn volts;
+        MeterStandIn amps;
+        QVERIFY(volts.listen(0) && amps.listen(0));
+        volts.show("VOLT", 27.6);
+        amps.show("CURR", -2);
+        Meters meters;
+        QVERIFY(!meters.attached());
+        meters.link(0).attach(*readMeterAddress(u"127.0.0.1:%1"_s.arg(volts.port())));
+        QTRY_VERIFY(meters.any().has_value());
+        QVERIFY(!meters.loadA());
+        meters.link(1).attach(*readMeterAddress(u"127.0.0.1:%1"_s.arg(amps.port())));
+        QTRY_VERIFY(meters.loadA().has_value());
+        QNEAR(*meters.loadA(), 2);
+        QNEAR(meters.of(Quantity::Voltage)->value, 27.6);
+        amps.show("VOLT", 1);
+        QTRY_VERIFY(!meters.loadA());
+        QNEAR(meters.of(Quantity::Voltage)->value, 27.6); // the first one's
     }
 
     /// A meter that hangs loses its reading rather than show an old one.

@@ -3,10 +3,13 @@
 #include "demos/demos.h"
 
 #include <QCoreApplication>
+#include <QDir>
+#include <QFileInfo>
 #include <array>
 #include <iostream>
 
 using namespace offshoot;
+using namespace Qt::StringLiterals;
 
 namespace offshoot::demos {
 
@@ -56,6 +59,15 @@ int main(int argc, char** argv)
             Job job = bench.session().job();
             job.revision = 1;
             const QString path = QString::fromLocal8Bit(argv[1]) + u'/' + QLatin1StringView(demo.file);
+            const QString captures = QFileInfo(path).completeBaseName() + u".captures"_s;
+            for (LogEntry& entry : job.log)
+                if (entry.capture)
+                    entry.capture->file = (captures + u'/').toStdString() + entry.capture->from;
+            for (const auto& [name, csv] : bench.files()) {
+                QDir(QFileInfo(path).path()).mkpath(captures);
+                writeFile(QFileInfo(path).path() + u'/' + captures + u'/' + QString::fromStdString(name),
+                          QByteArray::fromStdString(csv));
+            }
             writeFile(path, QByteArray::fromStdString(writeJob(job)));
             JobStore(JobStore::untitled()).discard();
         } catch (const std::exception& error) {

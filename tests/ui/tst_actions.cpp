@@ -269,7 +269,7 @@ private Q_SLOTS:
         });
         run(d, u"Meter: attach…"_s);
         QCOMPARE(kept, u"somewhere"_s); // what was typed is not lost
-        run(d, u"Meter: detach"_s);
+        run(d, u"Meters: detach"_s);
         // Its accuracy counts for the readings it takes.
         const double before_v = d.job().meter.uncertainty(24, Quantity::Voltage);
         answerDialog<ui::MeterDialog>([](ui::MeterDialog& dialog) {

@@ -201,9 +201,13 @@ private Q_SLOTS:
         QVERIFY(process.waitForFinished(60000));
         QVERIFY2(process.exitCode() == 0, process.readAllStandardError());
         const QDir committed(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs"));
-        const QStringList jobs = committed.entryList({u"*.offshoot"_s});
-        QVERIFY(jobs.size() >= 10);
-        for (const QString& job : jobs)
+        QStringList files = committed.entryList({u"*.offshoot"_s});
+        QVERIFY(files.size() >= 10);
+        for (const QString& folder : committed.entryList({u"*.captures"_s}))
+            for (const QString& capture : QDir(committed.filePath(folder)).entryList({u"*.csv"_s}))
+                files << folder + u'/' + capture;
+        QVERIFY(files.filter(u".csv"_s).size() >= 3);
+        for (const QString& job : files)
             QVERIFY2(readFile(m_folder.file(job)) == readFile(committed.filePath(job)),
                      qPrintable(job + u" is out of date: run make_demo data/jobs"_s));
     }

@@ -2,6 +2,8 @@
 // it made of, how much of it is the mains', and can the capture be trusted?
 #pragma once
 
+#include "core/calculate/capture_file.h"
+#include "core/calculate/spectrum.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -29,21 +31,14 @@ struct CaptureInput
 {
     std::optional<CapturedSamples> samples = {};
     std::optional<std::string> csv = {};
-    std::optional<Fields::NumberOrText> column = {}; ///< a heading, or 1 for the first one behind the time
-    double scale = 1;                                ///< units per number; not 0
+    std::optional<CaptureColumnName> column = {};
+    double scale = 1; ///< units per number; not 0
     std::optional<double> mains_hz = {};
     std::optional<CaptureWindow> window = {};
     std::int64_t peaks = 5; ///< listed at most
     std::optional<double> limit_pp = {};
 };
 void fields(Fields& f, CaptureInput& in);
-
-struct SpectralLine
-{
-    double f_hz;
-    double amplitude;
-};
-void fields(Fields& f, SpectralLine& out);
 
 struct CaptureResult
 {
@@ -62,12 +57,20 @@ struct CaptureResult
     std::optional<double> mains_share;
     bool coarse; ///< the sampling may have missed what matters
     std::optional<Verdict> verdict;
+    bool operator==(const CaptureResult&) const = default;
 };
 void fields(Fields& f, CaptureResult& out);
 
 /// A Hann window over all samples; lines are local maxima of the spectrum, refined by a parabola through the
 /// logarithms. Throws DocumentError at /csv, /column or /window.
 CaptureResult captureAnalyse(const CaptureInput& in);
+/// The same of samples whose spectrum is known; of `in` what is asked of them, not where they come from.
+CaptureResult captureFigures(const CaptureTrace& trace, const HannSpectrum& spectrum, const CaptureInput& in);
+double meanOf(const std::vector<double>& values);
+/// How many samples stand in runs of three or more at a level, and which share of all makes a capture
+/// clipped.
+double heldAt(const std::vector<double>& values, double level);
+inline constexpr double clipped_share = 0.01;
 
 struct CaptureCompareInput
 {
@@ -99,5 +102,6 @@ struct CaptureCompareResult
 void fields(Fields& f, CaptureCompareResult& out);
 
 CaptureCompareResult captureCompare(const CaptureCompareInput& in);
+CaptureCompareResult comparedCaptures(const CaptureResult& before, const CaptureResult& after);
 
 } // namespace offshoot

@@ -10,7 +10,6 @@ namespace offshoot {
 namespace {
 
 constexpr double filament_exponent = 0.55;
-constexpr double cold_share = 0.08; ///< cold resistance over hot, tungsten
 
 /// The lamps as one element, with the mains and the unit around it.
 struct Circuit
@@ -115,7 +114,7 @@ LampLimitResult lampLimit(const LampLimitInput& in)
     result.short_a = c.lampCurrent(in.mains_v);
     result.short_use = in.mains_v / c.v_group_v;
     result.short_verdict = judgeUse(result.short_use, {1.05, 1.10});
-    result.cold_peak_a = std::sqrt(2.0) * in.mains_v * c.i_rated_a / (cold_share * c.v_group_v);
+    result.cold_peak_a = std::sqrt(2.0) * in.mains_v * c.i_rated_a / (lamp_cold_share * c.v_group_v);
     result.idle = stateAt(c, in.idle_w);
     result.loaded = stateAt(c, in.idle_w + in.load_w / in.efficiency.value_or(usual_efficiency));
     if (in.unit == LampUnit::ConstantPower)

@@ -11,6 +11,9 @@
 
 namespace offshoot {
 
+/// Resistance of a cold filament over that of the hot one: tungsten, a usual figure.
+inline constexpr double lamp_cold_share = 0.08;
+
 enum class LampUnit { ConstantPower, Resistive };
 template <>
 struct Words<LampUnit>

@@ -25,6 +25,7 @@ struct KnownResistance
 {
     double ohm;
     double tolerance = 0;
+    bool operator==(const KnownResistance&) const = default;
 };
 void fields(Fields& f, KnownResistance& value);
 

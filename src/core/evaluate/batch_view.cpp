@@ -26,6 +26,36 @@ std::optional<ReadingWindow> windowAsked(const Evaluation& evaluation, const Log
     return std::nullopt;
 }
 
+double medianOf(std::vector<double> values)
+{
+    std::ranges::sort(values);
+    const std::size_t middle = values.size() / 2;
+    return values.size() % 2 == 1 ? values[middle] : (values[middle - 1] + values[middle]) / 2;
+}
+
+/// Farthest from the median by more than 3.5 times the scaled median deviation (Iglewicz and Hoaglin, 1993)
+/// and than what the meter can tell.
+std::optional<std::size_t> outOf(const BatchRow& row, const std::vector<double>& known, const Meter& meter)
+{
+    constexpr std::size_t least = 3;
+    constexpr double scale = 1.4826; // of a median deviation to a standard one
+    constexpr double far = 3.5;
+    if (known.size() < least)
+        return std::nullopt;
+    const double middle = medianOf(known);
+    std::vector<double> away;
+    for (const double value : known)
+        away.push_back(std::abs(value - middle));
+    double most = std::max(far * scale * medianOf(away), 2 * meter.uncertainty(middle, row.quantity));
+    std::optional<std::size_t> out;
+    for (std::size_t i = 0; i < row.values.size(); ++i)
+        if (row.values[i] && std::abs(*row.values[i] - middle) > most) {
+            most = std::abs(*row.values[i] - middle);
+            out = i;
+        }
+    return out;
+}
+
 } // namespace
 
 BatchView batchView(const Job& job, const Evaluation& evaluation)
@@ -69,6 +99,7 @@ BatchView batchView(const Job& job, const Evaluation& evaluation)
         for (const auto& value : row.values)
             if (value)
                 known.push_back(*value);
+        row.out = outOf(row, known, job.meter);
         if (known.size() > 1)
             row.spread = *std::ranges::max_element(known) - *std::ranges::min_element(known);
     }

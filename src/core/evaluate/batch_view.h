@@ -18,7 +18,8 @@ struct BatchRow
     std::vector<std::optional<double>> values; ///< one for each unit
     std::optional<double> spread;              ///< highest less lowest; nothing for a single unit
     std::optional<ReadingWindow> window;
-    std::vector<Verdict> verdicts; ///< one for each unit
+    std::vector<Verdict> verdicts;       ///< one for each unit
+    std::optional<std::size_t> out = {}; ///< of three or more the one that lies apart from the rest
 };
 struct BatchView
 {

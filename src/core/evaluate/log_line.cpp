@@ -17,10 +17,11 @@ std::vector<LogPoint> logPoints(const Job& job)
          {LogPoint{"out", Quantity::Voltage, false}, LogPoint{"bulk", Quantity::Voltage, false},
           LogPoint{"mains", Quantity::Voltage, true}, LogPoint{"in", Quantity::Voltage, true},
           LogPoint{"ref", Quantity::Voltage, true}, LogPoint{"ripple", Quantity::Voltage, true},
-          LogPoint{"load", Quantity::Current, true}, LogPoint{"line", Quantity::Current, true},
-          LogPoint{"earth", Quantity::Resistance, false}, LogPoint{"top", Quantity::Resistance, false},
-          LogPoint{"bottom", Quantity::Resistance, false}, LogPoint{"temp", Quantity::Temperature, false},
-          LogPoint{"pins", Quantity::Voltage, false}, LogPoint{"insulation", Quantity::Resistance, false}})
+          LogPoint{"surge", Quantity::Current, true}, LogPoint{"load", Quantity::Current, true},
+          LogPoint{"line", Quantity::Current, true}, LogPoint{"earth", Quantity::Resistance, false},
+          LogPoint{"top", Quantity::Resistance, false}, LogPoint{"bottom", Quantity::Resistance, false},
+          LogPoint{"temp", Quantity::Temperature, false}, LogPoint{"pins", Quantity::Voltage, false},
+          LogPoint{"insulation", Quantity::Resistance, false}})
         if (std::none_of(points.begin(), points.end(),
                          [&](const LogPoint& p) { return p.name == usual.name; }))
             points.push_back(usual);
@@ -101,8 +102,8 @@ std::size_t distance(const std::string& a, const std::string& b)
     return row[b.size()];
 }
 
-constexpr std::array<std::string_view, 8> event_words{"unplugged", "live", "lamp",  "hunting",
-                                                      "strike",    "note", "photo", "meter"};
+constexpr std::array<std::string_view, 9> event_words{"unplugged", "live",  "lamp",  "hunting", "strike",
+                                                      "note",      "photo", "meter", "capture"};
 
 class LineReader
 {
@@ -153,6 +154,7 @@ private:
     void lampEvent();
     void remark(const std::string& word);
     void strikeEvent(const std::string& id);
+    void captureEvent();
     bool plainEvent(const std::string& first, const std::string& second);
     void readReading();
     bool takeMarkers(std::vector<Token>& words, LogEntry& entry);
@@ -216,6 +218,43 @@ void LineReader::strikeEvent(const std::string& id)
     m_line.echo = "strike " + found->id + (found->typed ? " (" + *found->typed + ")" : "");
 }
 
+/// "capture FILE ripple @2A #2 column CH2", in any order; what is none of these is the file.
+void LineReader::captureEvent()
+{
+    CaptureAsk ask;
+    LogEntry marked{.id = "", .time_s = 0, .kind = LogKind::Reading};
+    std::vector<Token> words(m_tokens.begin() + 1, m_tokens.end());
+    if (!takeMarkers(words, marked))
+        return;
+    if (m_doubt)
+        return fail("a capture's doubt is its oscilloscope's", m_tokens.back());
+    for (std::size_t i = 0; i < words.size(); ++i) {
+        const std::string word = lowered(words[i].text);
+        if (const auto point = enumFrom<CapturePoint>(word)) {
+            ask.point = *point;
+        } else if (word == "column" && i + 1 < words.size()) {
+            const std::string& name = words[++i].text;
+            const bool number = name.find_first_not_of("0123456789") == std::string::npos && name.size() < 4;
+            ask.column = number ? CaptureColumnName(std::int64_t{std::stoi(name)}) : CaptureColumnName(name);
+        } else {
+            ask.path += (ask.path.empty() ? "" : " ") + words[i].text;
+        }
+    }
+    if (ask.path.empty())
+        return fail("write the file behind it", m_tokens.back());
+    ask.load = marked.load;
+    ask.unit = marked.unit;
+    m_line.echo =
+        std::string(ask.point == CapturePoint::Surge ? "surge" : "ripple") + " as " + ask.path + " has it";
+    if (ask.load)
+        m_line.echo += ", at " + formatValue(ask.load->value, ask.load->quantity);
+    else if (ask.point == CapturePoint::Ripple)
+        m_line.echo += "; with which load? @2A";
+    if (ask.unit)
+        m_line.echo += ", unit " + *ask.unit;
+    m_line.capture = std::move(ask);
+}
+
 /// Events of fixed words; false where the line is none of them.
 bool LineReader::plainEvent(const std::string& first, const std::string& second)
 {
@@ -264,6 +303,8 @@ bool LineReader::readEvent()
         return false;
     if (first == "note" || first == "photo")
         remark(first);
+    else if (first == "capture")
+        captureEvent();
     else if (first == "lamp")
         lampEvent();
     else if (first == "unplugged")
@@ -279,13 +320,9 @@ bool LineReader::readEvent()
 
 bool LineReader::takeLoad(const Token& token, const std::string& text, LogEntry& entry)
 {
-    for (Quantity quantity : {Quantity::Current, Quantity::Power, Quantity::Resistance}) {
-        const auto value = parseValue(text, quantity);
-        if (value && value->value >= 0) {
-            entry.load = ReadingLoad{value->value, quantity};
-            return true;
-        }
-    }
+    entry.load = readLoad(text);
+    if (entry.load)
+        return true;
     fail("the load behind @ is in A, W or ohms", token);
     return false;
 }

@@ -1,8 +1,9 @@
 // The log line: one line, one entry. Forgiving of case and order; says how it understood before it counts.
 //     out 24.03 @0.5A · bulk 3.2V · earth 0.08R · ripple 42mV @2A · lamp flash · note cap looks cooked
+//     capture ~/after.csv ripple @2A
 #pragma once
 
-#include "core/evaluate/evaluation.h"
+#include "core/evaluate/captures_view.h"
 
 #include <optional>
 #include <string>
@@ -24,8 +25,9 @@ std::vector<LogPoint> logPoints(const Job& job);
 
 struct LogLine
 {
-    std::optional<LogEntry> entry; ///< without id, time, isolation and stage
-    std::string echo;              ///< the full understanding in words
+    std::optional<LogEntry> entry;     ///< without id, time, isolation and stage
+    std::optional<CaptureAsk> capture; ///< instead: a file that is to be read for its entry
+    std::string echo;                  ///< the full understanding in words
     std::optional<ReadingJudgement> judgement;
     std::optional<ReadingWindow> window;
     std::string question; ///< to be answered before it is logged, such as "is the unit live?"

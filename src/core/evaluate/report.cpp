@@ -1,8 +1,10 @@
 #include "core/evaluate/report.h"
 
 #include "core/evaluate/batch_view.h"
+#include "core/evaluate/captures_view.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/parts.h"
+#include "core/evaluate/readout_view.h"
 #include "core/evaluate/ruler.h"
 #include "core/evaluate/stations.h"
 #include "core/evaluate/whole_job.h"
@@ -81,6 +83,8 @@ public:
         change();
         steps();
         comparison();
+        captures();
+        readouts();
         consequences();
         parts();
         notes();
@@ -341,6 +345,57 @@ private:
         }
     }
 
+    void readouts()
+    {
+        bool any = false;
+        for (const ReadoutPlace& place : readoutPlaces(m_job)) {
+            const ReadoutView view = readoutView(m_job, place);
+            if (!view.result)
+                continue;
+            if (!any)
+                heading("Readouts");
+            any = true;
+            std::string words = escaped(view.sentence);
+            for (const std::string& assumed : view.assumed)
+                words += " Assumed: " + escaped(assumed) + ".";
+            text(words);
+            ReportBlock& t = table({"shown", "true", "off by", "claimed", ""}, {0.22, 0.3, 0.2, 0.14, 0.14});
+            const auto shows = [&](double v) { return escaped(readoutValue(v, view.readout.shows)); };
+            for (const CheckedPoint& point : view.result->points)
+                t.rows.push_back({.cells = {{shows(point.shown)},
+                                            {shows(point.truth) + " ± " + shows(point.u_truth)},
+                                            {shows(point.error)},
+                                            {point.allowed ? shows(*point.allowed) : "–"},
+                                            {point.allowed ? verdictMark(point.verdict) : ""}}});
+        }
+    }
+
+    void captures()
+    {
+        const CapturesView view = capturesView(m_job);
+        if (!view.all.empty())
+            heading("What the oscilloscope saw");
+        for (const ComparedCaptures& compared : view.all) {
+            std::string words;
+            for (const std::string& doubt : compared.doubts)
+                words += "◆ " + escaped(doubt) + "<br>";
+            words += escaped(compared.sentence);
+            for (const std::string& remark : compared.remarks)
+                words += " " + escaped(remark);
+            text(words);
+            ReportBlock& t = table({"", compared.before ? compared.before->title : "before",
+                                    compared.after ? compared.after->title : "after"},
+                                   {0.4, 0.3, 0.3});
+            for (const CaptureRow& row : captureRows(compared)) {
+                const auto cell = [&](const std::optional<double>& v) {
+                    return ReportCell{v ? escaped(formatValue(*v, row.quantity, 3)) : "–"};
+                };
+                t.rows.push_back({.cells = {{escaped(row.name)}, cell(row.before), cell(row.after)}});
+            }
+            add(ReportBlockKind::Drawing, captureSvg(compared));
+        }
+    }
+
     void consequences()
     {
         heading("What it drags along");
@@ -523,7 +578,8 @@ ReportBlock unitsTable(const Job& job, const Evaluation& evaluation)
         ReportRow row{.cells = {{escaped(r.point + (r.load.empty() ? "" : " " + r.load))}}, .data = {}};
         for (std::size_t i = 0; i < r.values.size(); ++i)
             row.cells.push_back({r.values[i] ? escaped(shown(*r.values[i], r.quantity)) +
-                                                   (r.window ? " " + verdictMark(r.verdicts[i]) : "")
+                                                   (r.window ? " " + verdictMark(r.verdicts[i]) : "") +
+                                                   (r.out == i ? " <b>apart from the rest</b>" : "")
                                              : std::string("–")});
         row.cells.push_back({r.spread ? escaped(shown(*r.spread, r.quantity)) : "–"});
         row.cells.push_back(

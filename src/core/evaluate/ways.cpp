@@ -2,6 +2,7 @@
 
 #include "core/evaluate/choose_view.h"
 #include "core/evaluate/parts.h"
+#include "core/evaluate/step_times.h"
 #include "core/judge/row_maker.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/current_limit/current_limit_view.h"
@@ -546,30 +547,9 @@ double minutesOf(const Evaluation& evaluation, int joints)
 {
     constexpr double joint_min = 6;
     double minutes = joint_min * joints;
-    for (const StepView& view : evaluation.steps) {
-        if (view.status == StepStatus::Done)
-            continue;
-        switch (view.step.kind) {
-        case StepKind::Look:
-        case StepKind::Power:
-        case StepKind::Probe:
-        case StepKind::Adjust:
-            minutes += 2;
-            break;
-        case StepKind::Isolate:
-            minutes += 1;
-            break;
-        case StepKind::Prove:
-            minutes += 3;
-            break;
-        case StepKind::Touch:
-            minutes += view.step.is(Does::ConnectWire) ? 0 : 3;
-            break;
-        case StepKind::Wait:
-            break;
-        }
-        minutes += view.step.wait_s.value_or(0) / 60;
-    }
+    for (const StepView& view : evaluation.steps)
+        if (view.status != StepStatus::Done)
+            minutes += handsMinutes(view.step) + view.step.wait_s.value_or(0) / 60;
     return minutes;
 }
 

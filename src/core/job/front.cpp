@@ -76,10 +76,12 @@ void fields(Fields& f, Spacer& value)
     f.may("insulated", value.insulated);
 }
 
-void fields(Fields& f, ReadoutPair& value)
+HeldReadout heldReadout(const FrontReadout& front)
 {
-    f.need("shown", value.shown);
-    f.need("truth", value.truth);
+    return {.name = front.name,
+            .shows = front.shows == PotSets::Volts ? Quantity::Voltage : Quantity::Current,
+            .points = front.points,
+            .claim = front.claim};
 }
 
 void fields(Fields& f, FrontReadout& value)

@@ -3,7 +3,7 @@
 #pragma once
 
 #include "core/calculate/pot_break.h"
-#include "core/calculate/readout_check.h"
+#include "core/job/readouts.h"
 #include "core/supply/case_space.h"
 
 #include <optional>
@@ -106,16 +106,6 @@ struct Spacer
 };
 void fields(Fields& f, Spacer& value);
 
-/// What it showed, and what a good meter read beside it.
-struct ReadoutPair
-{
-    double shown;
-    double truth;
-    Json unknown = {};
-    bool operator==(const ReadoutPair&) const = default;
-};
-void fields(Fields& f, ReadoutPair& value);
-
 /// A readout on the front, held against a good meter.
 struct FrontReadout
 {
@@ -127,6 +117,8 @@ struct FrontReadout
     bool operator==(const FrontReadout&) const = default;
 };
 void fields(Fields& f, FrontReadout& value);
+/// As if it were held by itself.
+HeldReadout heldReadout(const FrontReadout& front);
 
 /// A bare adjustable module in a case of its own.
 struct RehousePlan

@@ -27,7 +27,7 @@ bool sameEdits(const Job& a, const Job& b)
 {
     return a.title == b.title && a.need == b.need && a.found == b.found && a.others == b.others &&
            a.plan == b.plan && a.hiccup == b.hiccup && a.drawer == b.drawer && a.meter == b.meter &&
-           a.pins == b.pins;
+           a.pins == b.pins && a.readouts == b.readouts && a.batch == b.batch;
 }
 
 std::vector<std::string> photosOf(const Job& job)
@@ -204,6 +204,30 @@ std::string nextLogId(const Job& job)
     return "L" + std::to_string(highest + 1);
 }
 
+std::size_t batchUnits(const Job& job)
+{
+    return job.others.empty() ? static_cast<std::size_t>(job.batch.units) : 1;
+}
+
+Job unitOfBatch(const Job& job, std::size_t unit)
+{
+    const auto tag = unitTag(unit);
+    Job one = job;
+    one.log.clear();
+    for (const LogEntry& entry : job.log) {
+        // Opening a job makes every unit live; readings with a number stand in the first one's log as they
+        // were typed there, and answer none of its steps.
+        const bool of_all = entry.kind == LogKind::Opened || entry.kind == LogKind::Strike;
+        const bool beside = unit == 1 && entry.kind == LogKind::Reading;
+        if (entry.unit != tag && !of_all && !beside)
+            continue;
+        one.log.push_back(entry);
+        if (entry.unit == tag)
+            one.log.back().unit.reset();
+    }
+    return one;
+}
+
 Job sameChangeOnAnotherUnit(const Job& job)
 {
     Job next = job;
@@ -211,6 +235,8 @@ Job sameChangeOnAnotherUnit(const Job& job)
     next.revision = 0;
     next.title = job.title + " (next unit)";
     next.plan.trimmer.measured_ohm.reset();
+    next.batch = {};
+    std::erase_if(next.readouts, [](const HeldReadout& readout) { return !readout.own_meter; });
     next.pins.clear();
     for (Wire& wire : next.found.wires)
         wire.measured = false; // a colour says nothing of the next one either
@@ -247,6 +273,8 @@ void fields(Fields& f, Meter& value)
     f.may("volts", value.volts);
     f.may("amps", value.amps);
     f.may("ohms", value.ohms);
+    f.may("probe_factor", value.probe_factor, range::positive);
+    f.may("amps_per_volt", value.amps_per_volt, range::positive);
 }
 
 void fields(Fields& f, PhotoPin& value)
@@ -258,10 +286,18 @@ void fields(Fields& f, PhotoPin& value)
     f.may("name", value.name);
 }
 
+void fields(Fields& f, Batch& value)
+{
+    constexpr std::int64_t most = 12;
+    f.may("units", value.units, 1, most);
+    f.may("live_together", value.live_together);
+}
+
 void fields(Fields& f, Job& value)
 {
     constexpr std::int64_t many = 1'000'000'000;
     constexpr Lengths long_list{0, 1'000'000};
+    constexpr Lengths several{0, 50};
     f.need("version", value.version, 1, job_version);
     f.may("revision", value.revision, 0, many);
     f.may("title", value.title, name_length);
@@ -273,6 +309,8 @@ void fields(Fields& f, Job& value)
     f.may("drawer", value.drawer);
     f.may("meter", value.meter);
     f.may("pins", value.pins);
+    f.may("readouts", value.readouts, several);
+    f.may("batch", value.batch);
     f.may("log", value.log, long_list);
 }
 

@@ -25,6 +25,9 @@ struct Meter
     MeterAccuracy volts = {.reading_fraction = 0.005, .counts = 2, .resolution = 0.01};
     MeterAccuracy amps = {.reading_fraction = 0.01, .counts = 3, .resolution = 0.001};
     MeterAccuracy ohms = {.reading_fraction = 0.008, .counts = 2, .resolution = 0.1};
+    /// Of the oscilloscope, where its files do not say; absent: nobody was asked yet.
+    std::optional<double> probe_factor = {};  ///< volts at the probe's tip for each in the file
+    std::optional<double> amps_per_volt = {}; ///< of the current probe or shunt
     Json unknown = {};
     double uncertainty(double value, Quantity quantity) const;
     bool operator==(const Meter&) const = default;
@@ -56,6 +59,16 @@ struct PhotoPin
 };
 void fields(Fields& f, PhotoPin& value);
 
+/// Units that get the same change, one beside the other; what is logged of one carries its number.
+struct Batch
+{
+    std::int64_t units = 1;     ///< to 12
+    bool live_together = false; ///< more than one of them may be live at once
+    Json unknown = {};
+    bool operator==(const Batch&) const = default;
+};
+void fields(Fields& f, Batch& value);
+
 struct Job
 {
     std::int64_t version = job_version;
@@ -69,6 +82,8 @@ struct Job
     std::vector<StockItem> drawer = {};
     Meter meter = {};
     std::vector<PhotoPin> pins = {};
+    std::vector<HeldReadout> readouts = {}; ///< displays and meters held against something better
+    Batch batch = {};
     std::vector<LogEntry> log = {};
     Json unknown = {};
     bool operator==(const Job&) const = default;
@@ -110,6 +125,12 @@ Job jobFrom(const Json& document);
 std::string writeJob(const Job& job);
 /// The published JSON Schema of a job file.
 Json jobSchema();
+
+/// How many units are worked on side by side: 1 where the job joins several, which are no batch.
+std::size_t batchUnits(const Job& job);
+/// The job as one unit of its batch sees it, from 1: with what was logged of it, without its number, and of
+/// all.
+Job unitOfBatch(const Job& job, std::size_t unit);
 
 /// The next unused log id, such as "L12".
 std::string nextLogId(const Job& job);

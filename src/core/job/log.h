@@ -1,6 +1,7 @@
 // The log: what was read, done and seen, in order. It only grows.
 #pragma once
 
+#include "core/calculate/capture_study.h"
 #include "core/supply/supply.h"
 #include "core/values/quantity.h"
 
@@ -60,6 +61,47 @@ struct ReadingLoad
 };
 void fields(Fields& f, ReadingLoad& value);
 
+/// What an oscilloscope saw, behind a reading of "ripple" (peak to peak) or "surge" (its crest).
+struct KeptCapture
+{
+    std::string file; ///< its samples, from the job's folder; where it was read if not kept
+    std::string from; ///< what the file was called
+    std::optional<CaptureColumnName> column = {}; ///< absent: the first behind the time
+    double scale = 1;                             ///< units of the point per number
+    double time_scale = 1;                        ///< seconds per number
+    CaptureStudy study = {};
+    Json unknown = {};
+    bool operator==(const KeptCapture&) const = default;
+};
+void fields(Fields& f, KeptCapture& value);
+
+/// What ended a recording.
+enum class RecordingEnd { ByHand, Time, Steady, Reached, MeterLost };
+template <>
+struct Words<RecordingEnd>
+{
+    static constexpr std::array<std::string_view, 5> list{"by_hand", "time", "steady", "reached",
+                                                          "meter_lost"};
+};
+
+/// A reading followed over time, behind its last value.
+struct KeptRecording
+{
+    std::string file; ///< its points, from the job's folder; empty where they were not kept
+    double begun_s;   ///< since 1970-01-01 UTC
+    double lasted_s;
+    std::int64_t count = 0;
+    double first = 0;
+    double lowest = 0;
+    double highest = 0;
+    RecordingEnd ended = RecordingEnd::ByHand;
+    std::vector<double> t_s = {}; ///< an outline, since it began
+    std::vector<double> values = {};
+    Json unknown = {};
+    bool operator==(const KeptRecording&) const = default;
+};
+void fields(Fields& f, KeptRecording& value);
+
 /// One line of the log. Which members it has follows from its kind.
 struct LogEntry
 {
@@ -81,6 +123,8 @@ struct LogEntry
     std::optional<bool> imported = {};
     std::optional<std::string> text = {}; ///< note, path, source, struck id, or a tick's fingerprint
     std::optional<LampSeen> lamp = {};
+    std::optional<KeptCapture> capture = {};
+    std::optional<KeptRecording> recording = {};
     /// A tick or signature of a version-1 file: it refers to the words of its steps, not to what they do.
     std::optional<bool> by_words = {};
     std::vector<std::string> sources = {};    ///< Model
@@ -89,6 +133,8 @@ struct LogEntry
     bool operator==(const LogEntry&) const = default;
 };
 void fields(Fields& f, LogEntry& value);
+/// A load as people write it: "2A", "50W", "10R"; nothing where it does not read.
+std::optional<ReadingLoad> readLoad(std::string_view text);
 /// Amperes behind the load of a voltage reading, whether it was given in A, W or Ω; nothing without a load.
 std::optional<double> loadAmps(const LogEntry& entry);
 /// "@4 A"; empty without a load.

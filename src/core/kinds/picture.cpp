@@ -117,10 +117,11 @@ std::string curvesSvg(const std::vector<double>& x, const std::vector<Curve>& cu
     double low_y = 1e300;
     double high_y = -1e300;
     for (const Curve& curve : curves)
-        for (const double v : curve.y) {
-            low_y = std::min(low_y, v);
-            high_y = std::max(high_y, v);
-        }
+        for (const auto* values : {&curve.y, &curve.high})
+            for (const double v : *values) {
+                low_y = std::min(low_y, v);
+                high_y = std::max(high_y, v);
+            }
     const double room = 0.08 * std::max(high_y - low_y, 0.01 * std::abs(high_y) + 1e-12);
     low_y -= room;
     high_y += room;
@@ -139,10 +140,17 @@ std::string curvesSvg(const std::vector<double>& x, const std::vector<Curve>& cu
     for (const Curve& curve : curves) {
         const std::string colour(curve.dashed ? soft : planned_colour);
         const std::string dashes = curve.dashed ? " stroke-dasharray='6 3'" : "";
-        svg += "<polyline fill='none' stroke='" + colour + "' stroke-width='2'" + dashes + " points='";
+        const std::string line = "stroke='" + colour + "' stroke-width='";
+        svg += curve.high.empty()
+                   ? "<polyline fill='none' " + line + "2'" + dashes + " points='"
+                   : "<polygon fill='" + colour + "' fill-opacity='0.35' " + line + "0.7' points='";
         for (std::size_t i = 0; i < x.size(); ++i)
             svg += number(at_x(x[i])) + "," + number(at_y(curve.y[i])) + " ";
+        for (std::size_t i = curve.high.size(); i-- > 0;)
+            svg += number(at_x(x[i])) + "," + number(at_y(curve.high[i])) + " ";
         svg += "'/>";
+        if (curve.name.empty())
+            continue;
         // Named above the plot, from the right, each behind a piece of its line.
         constexpr double name_wide = 110;
         constexpr double piece = 26;

@@ -32,6 +32,7 @@ struct Curve
     std::string name;
     std::vector<double> y;
     bool dashed;
+    std::vector<double> high = {}; ///< not empty: what is drawn is the area from y up to it
 };
 /// Curves over one axis.
 std::string curvesSvg(const std::vector<double>& x, const std::vector<Curve>& curves,

@@ -7,6 +7,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numbers>
 
 namespace offshoot {
 
@@ -188,8 +189,7 @@ BenchReading Bench::reading(const std::string& point, Quantity quantity, std::op
     if (!value || !std::isfinite(*value))
         return {point, quantity, std::nullopt, 0};
     // A meter is off the same way all day; a ripple is read from a screen.
-    constexpr double screen_share = 0.03;
-    const double u = point == "ripple" ? screen_share * *value : m_job.meter.uncertainty(*value, quantity);
+    const double u = point == "ripple" ? scope_share * *value : m_job.meter.uncertainty(*value, quantity);
     const double off = m_draw.between("meter " + std::string(word(quantity)), -1, 1);
     const double shown = *value + off * u;
     const bool signless = quantity == Quantity::Resistance || point == "ripple";
@@ -216,6 +216,10 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
     switch (move.kind) {
     case MoveKind::PlugIn:
         m_connected.on_s = m_plugged ? m_connected.on_s : 0;
+        if (!m_plugged)
+            m_surge = m_unit.surge(
+                m_connected.limiter, m_connected.changed,
+                m_draw.between("switched on " + std::to_string(++m_switched_on), 0, std::numbers::pi));
         m_plugged = true;
         settle();
         break;
@@ -260,8 +264,35 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         break;
     case MoveKind::Look:
         break;
+    case MoveKind::Capture:
+        return capture(move, answer);
     }
     answer.seen = look();
+}
+
+/// It was armed all along: a surge is that of the last time it was switched on.
+void Bench::capture(const BenchMove& move, BenchAnswer& answer)
+{
+    const auto point = *enumFrom<CapturePoint>(move.point);
+    const bool surge = point == CapturePoint::Surge;
+    if (surge && !m_surge) {
+        answer.seen = m_switched_on == 0 ? "Nothing was captured: it was not switched on yet."
+                      : m_job.found.dcFed()
+                          ? "A unit on DC has no surge from the mains."
+                          : "What stands in the way of its surge is not entered: see Inrush.";
+        return;
+    }
+    RippleSource ripple{.pp_v = 0};
+    if (runs())
+        ripple = m_unit.ripple(0, m_running, m_connected.changed);
+    const Draw draw = m_draw.within(move.point + std::to_string(m_t_s));
+    answer.capture = surge ? surgeTrace(*m_surge, draw) : rippleTrace(ripple, m_draw, draw);
+    const LogEntry entry = captureEntry(point, *answer.capture, m_job);
+    answer.reading = BenchReading{move.point, *entry.quantity, entry.value, entry.uncertainty.value_or(0)};
+    if (!surge)
+        answer.reading->load_a = runs() ? m_running.rails_v.front() * m_connected.load_s.front() : 0;
+    answer.seen = std::to_string(answer.capture->values.size()) + " samples, one every " +
+                  formatValue(answer.capture->dt_s, Quantity::Time) + ".";
 }
 
 void Bench::moveLid(bool open, BenchAnswer& answer)
@@ -346,7 +377,8 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
         return take(Quantity::Voltage,
                     held->store.volts() * (held->real.rail ? rails[*held->real.rail].sign() : 1));
     const std::size_t rail = railNamed(point, path);
-    take(Quantity::Voltage, runs ? rails[rail].sign() * m_running.rails_v[rail] : 0);
+    const double sign = rails[rail].sign() * (m_unit.swapped(m_connected.changed) ? -1 : 1);
+    take(Quantity::Voltage, runs ? sign * m_running.rails_v[rail] : 0);
     if (!runs || rail != 0)
         return;
     m_limiter_passed = m_limiter_passed || m_connected.limiter;
@@ -354,8 +386,9 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
     const auto target = unitTarget(m_job);
     const auto& planned = m_evaluation.planned_range;
     const bool right =
-        (target && within(first_v, target->min_v, target->max_v)) ||
-        (planned && within(first_v, planned->min_v * (1 - droops), planned->max_v * (1 + droops)));
+        sign == rails[rail].sign() &&
+        ((target && within(first_v, target->min_v, target->max_v)) ||
+         (planned && within(first_v, planned->min_v * (1 - droops), planned->max_v * (1 + droops))));
     m_output_right = m_output_right || (!m_connected.limiter && m_connected.changed && right);
 }
 
@@ -403,6 +436,9 @@ std::string Bench::look() const
     case Running::How::Short:
     case Running::How::BlowsFuse:
         seen += " Nothing comes out.";
+        break;
+    case Running::How::Open:
+        seen += " No current is drawn, and nothing comes out.";
         break;
     }
     return seen + lid;

@@ -67,6 +67,7 @@ struct BenchAnswer
     double t_s; ///< after it
     std::string seen;
     std::optional<BenchReading> reading = {};
+    std::optional<CaptureTrace> capture = {}; ///< what the oscilloscope saw
     std::optional<WrongAnswer> wrong = {};
     bool done = true; ///< a wrong move is not carried out
 };
@@ -140,6 +141,7 @@ private:
     void checkOhms(const std::string& point, const std::string& path) const;
     void ohms(const std::string& point, BenchAnswer& answer);
     void discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    void capture(const BenchMove& move, BenchAnswer& answer);
     std::string look() const;
 
     Job m_job; ///< without its log
@@ -150,8 +152,10 @@ private:
     Running m_running; ///< while it is plugged in
     std::vector<Held> m_stores;
     double m_t_s = 0;
-    double m_off_s = 0;  ///< since the plug was pulled
-    double m_warmth = 0; ///< 0 cold, 1 as warm as it gets
+    double m_off_s = 0;                 ///< since the plug was pulled
+    double m_warmth = 0;                ///< 0 cold, 1 as warm as it gets
+    int m_switched_on = 0;              ///< how often
+    std::optional<SurgeSource> m_surge; ///< of the last time
     bool m_plugged = false;
     bool m_fuse_blown = false;
     bool m_open = false;

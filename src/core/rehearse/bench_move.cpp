@@ -26,7 +26,7 @@ std::vector<std::string> wordsOf(std::string_view text)
 }
 
 /// What a move wants behind its word.
-enum class Wants { Nothing, Point, Ohms, Volts, Seconds, Way };
+enum class Wants { Nothing, Point, Ohms, Volts, Seconds, Way, Capture };
 
 Wants wants(MoveKind kind)
 {
@@ -43,6 +43,8 @@ Wants wants(MoveKind kind)
         return Wants::Volts;
     case MoveKind::Wait:
         return Wants::Seconds;
+    case MoveKind::Capture:
+        return Wants::Capture;
     case MoveKind::ConnectLoad:
         return Wants::Way;
     default:
@@ -84,6 +86,9 @@ public:
             break;
         case Wants::Ohms:
             readOhms(move);
+            break;
+        case Wants::Capture:
+            readCapture(move);
             break;
         }
         if (!m_words.empty())
@@ -150,6 +155,19 @@ private:
             move.time_s = number(Quantity::Time, "discharge 4k7 20");
     }
 
+    /// "ripple", "surge comma".
+    void readCapture(BenchMove& move)
+    {
+        if (m_words.empty() || !enumFrom<CapturePoint>(m_words.front()))
+            fail(ErrorCode::OutOfRange, "capture ripple, or capture surge?");
+        move.point = take();
+        if (m_words.empty())
+            return;
+        move.dialect = enumFrom<CaptureDialect>(m_words.front());
+        if (move.dialect)
+            take();
+    }
+
     std::vector<std::string> m_words;
     const std::string& m_path;
 };
@@ -169,6 +187,8 @@ std::string BenchMove::text() const
         made += " none";
     if (time_s)
         made += " " + plainNumber(*time_s);
+    if (dialect)
+        made += " " + std::string(word(*dialect));
     return made + (reversed ? " reversed" : "");
 }
 

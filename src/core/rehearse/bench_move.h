@@ -2,7 +2,7 @@
 // "discharge 4k7", "wait 60".
 #pragma once
 
-#include "core/job/job.h"
+#include "core/rehearse/scope.h"
 
 #include <optional>
 #include <string>
@@ -28,14 +28,15 @@ enum class MoveKind {
     Wait,
     ConnectLoad, ///< the real one
     Look,
+    Capture, ///< an oscilloscope on the output, or on the mains
 };
 template <>
 struct Words<MoveKind>
 {
-    static constexpr std::array<std::string_view, 17> list{
+    static constexpr std::array<std::string_view, 18> list{
         "plug_in", "unplug",    "lamp_in",     "lamp_out",     "load",      "probe",
         "ohms",    "discharge", "screwdriver", "hand",         "open_case", "close_case",
-        "fit",     "adjust",    "wait",        "connect_load", "look"};
+        "fit",     "adjust",    "wait",        "connect_load", "look",      "capture"};
 };
 
 struct BenchMove
@@ -44,7 +45,8 @@ struct BenchMove
     std::string point = {};            ///< rail, reservoir, leg or part; empty: the usual one
     std::optional<double> value = {};  ///< ohms of a resistor, seconds of a wait, volts to adjust to
     std::optional<double> time_s = {}; ///< a discharge: how long the resistor is held on; 5 s when absent
-    bool reversed = false;             ///< a load connected the wrong way round
+    std::optional<CaptureDialect> dialect = {}; ///< of a capture's file
+    bool reversed = false;                      ///< a load connected the wrong way round
     std::string text() const;
 };
 

@@ -58,6 +58,7 @@ struct MoveAnswer
     bool done;
     std::string seen;
     std::optional<ReadingAnswer> reading;
+    std::optional<std::string> csv;
     std::optional<WrongAnswer> wrong;
 };
 void fields(Fields& f, MoveAnswer& v)
@@ -68,6 +69,7 @@ void fields(Fields& f, MoveAnswer& v)
     f.need("done", v.done);
     f.need("seen", v.seen, any_text);
     f.may("reading", v.reading);
+    f.may("csv", v.csv, Lengths{1, 100000000});
     f.may("wrong", v.wrong);
 }
 
@@ -127,7 +129,11 @@ MoveAnswer answerOf(const PlayedMove& played)
                    .done = a.done,
                    .seen = a.seen,
                    .reading = std::nullopt,
+                   .csv = std::nullopt,
                    .wrong = a.wrong};
+    if (a.capture)
+        out.csv = captureFile(*a.capture, *enumFrom<CapturePoint>(a.move.point),
+                              a.move.dialect.value_or(CaptureDialect::Comma));
     if (a.reading)
         out.reading = ReadingAnswer{a.reading->point,
                                     a.reading->quantity,

@@ -114,7 +114,7 @@ std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
         return powered(WrongMove::FittedLive, "on the terminals while they are being wired.");
     const double out_v =
         m_connected.changed ? m_evaluation.planned_v.value_or(0) : m_evaluation.found_v.value_or(0);
-    if (move.reversed) {
+    if (move.reversed != m_unit.swapped(m_connected.changed)) {
         const bool battery = m_job.need.load.kind == LoadKind::Battery;
         const double v = battery ? 2 * out_v : out_v;
         return named({.what = WrongMove::LoadReversed,

@@ -25,7 +25,6 @@ public:
         z = (z ^ (z >> 30)) * 0xBF58476D1CE4E5B9U;
         z = (z ^ (z >> 27)) * 0x94D049BB133111EBU;
         z ^= z >> 31;
-        constexpr double steps = 9007199254740992.0; // 2^53
         return static_cast<double>(z >> 11) / steps;
     }
     double between(std::string_view name, double from, double to) const
@@ -38,7 +37,11 @@ public:
         return value * (1 + between(name, -tolerance, tolerance));
     }
 
+    /// Another that draws by this one's seed and a name.
+    Draw within(std::string_view name) const { return Draw(static_cast<std::uint64_t>(share(name) * steps)); }
+
 private:
+    static constexpr double steps = 9007199254740992.0; ///< 2^53
     std::uint64_t m_seed;
 };
 

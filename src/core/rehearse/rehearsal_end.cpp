@@ -68,6 +68,12 @@ std::string faultSentence(const UnitFault& fault)
         return "Its output capacitor had dried out.";
     case UnitFaultKind::ShortedInput:
         return "Its input was shorted behind the fuse.";
+    case UnitFaultKind::LeakyCapacitor:
+        return "Its reservoir leaked: it drew watts that went nowhere.";
+    case UnitFaultKind::OpenLink:
+        return "A link or wire of the change was left open.";
+    case UnitFaultKind::SwappedWires:
+        return "The two wires of its output were in each other's place.";
     }
     return {};
 }
@@ -111,6 +117,8 @@ std::string moveText(const BenchMove& move)
         return move.reversed ? "the load connected, reversed" : "the load connected";
     case MoveKind::Look:
         return "looked";
+    case MoveKind::Capture:
+        return move.point + " captured";
     }
     return {};
 }

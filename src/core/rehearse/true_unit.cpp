@@ -3,6 +3,7 @@
 #include "core/calculate/rectifier_spread.h"
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
 
 #include <algorithm>
 #include <cmath>
@@ -63,6 +64,14 @@ void TrueUnit::drawSource(const Draw& draw)
     m_pins_share = draw.share("pins");
     m_pins_tau_s = draw.between("pins drain", 0.1, 1);
     m_across_ohm = draw.between("across_output_ohm", 0, 1000);
+    const Topology topology = m_planned.topology;
+    const auto& entered_hz = m_job.found.mains_side.noise_hz;
+    if (topology != Topology::Linear && topology != Topology::SeriesPass && topology != Topology::Unregulated)
+        m_switching_hz = keep("switching_hz", entered_hz ? draw.around("switching_hz", *entered_hz, 0.03)
+                                                         : draw.between("switching_hz", 45e3, 130e3));
+    if (m_fault.kind == UnitFaultKind::LeakyCapacitor)
+        m_leak_w = keep("leak_w", draw.between("leak_w", 4, 12)); // more, and it would boil within the hour
+    m_reservoir_share = draw.around("reservoir c", 1, usual_tolerance);
 }
 
 void TrueUnit::drawLegs(const Draw& draw)
@@ -180,7 +189,8 @@ std::vector<TrueReservoir> TrueUnit::reservoirsOf(const Draw& draw, Condition co
             .point = reservoir.point,
             .c_f = draw.around(reservoir.point + " c", reservoir.c_f.value_or(usual_f), usual_tolerance),
             .recovered_share = recoveryShare(reservoir.kind),
-            .bleeder_s = open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05),
+            .bleeder_s = (open ? 0 : 1 / draw.around(reservoir.point + " bleeder", bleeder_ohm, 0.05)) +
+                         (reservoir.point == "bulk" ? m_leak_w / (reservoir.v0_v * reservoir.v0_v) : 0),
             .v_per_unit_v = highest_v > 0 ? reservoir.v0_v / highest_v : 0};
         for (std::size_t i = 0; i < m_job.found.rails.size(); ++i)
             if (m_job.found.rails[i].name == reservoir.point)
@@ -358,6 +368,30 @@ void TrueUnit::setRails(Running& running, const Connected& connected) const
     }
 }
 
+RippleSource TrueUnit::ripple(std::size_t rail, const Running& running, bool changed) const
+{
+    return {.pp_v = running.ripple_v[rail],
+            .mains_hz = dcFed(changed) ? std::nullopt : std::optional(m_job.need.mains.f_hz),
+            .switching_hz = m_switching_hz > 0 ? std::optional(m_switching_hz) : std::nullopt};
+}
+
+std::optional<SurgeSource> TrueUnit::surge(bool limiter, bool changed, double phase_rad) const
+{
+    const auto in = surgeAsFound(m_job);
+    if (!in || dcFed(changed))
+        return std::nullopt;
+    double ohm = inrushDirect(*in).r_total_ohm;
+    if (const auto planned = changed ? plannedLimiter(m_job) : std::nullopt)
+        ohm = planned->result.r_ohm + planned->input.r_other_ohm;
+    if (limiter && m_lamp_w)
+        ohm += lamp_cold_share * m_mains_v * m_mains_v / *m_lamp_w;
+    return SurgeSource{.v_rms_v = m_mains_v,
+                       .f_hz = m_job.need.mains.f_hz,
+                       .ohm = ohm,
+                       .c_f = *in->c_f * m_reservoir_share,
+                       .phase_rad = phase_rad};
+}
+
 Running TrueUnit::running(const Connected& connected) const
 {
     Running out;
@@ -376,6 +410,11 @@ Running TrueUnit::running(const Connected& connected) const
             out.glow = Glow::Bright;
         return off(connected.limiter ? Running::How::Short : Running::How::BlowsFuse);
     }
+    if (connected.changed && m_fault.kind == UnitFaultKind::OpenLink) {
+        if (connected.limiter && !dc)
+            out.glow = Glow::Dark;
+        return off(Running::How::Open);
+    }
     if (trips(connected)) {
         if (connected.limiter && !dc)
             out.glow = Glow::Pulsing;
@@ -389,7 +428,7 @@ Running TrueUnit::running(const Connected& connected) const
         LampLimitInput in = m_lamp;
         in.lamps_w = {*m_lamp_w};
         in.mains_v = m_mains_v;
-        in.idle_w = m_idle_w;
+        in.idle_w = m_idle_w + m_leak_w;
         in.load_w = load_w;
         in.efficiency = m_efficiency;
         const LampLimitResult lamp = lampLimit(in);
@@ -403,7 +442,7 @@ Running TrueUnit::running(const Connected& connected) const
         out.ripple_v.clear();
         setRails(out, connected);
     }
-    out.taken_w = m_idle_w + load_w / m_efficiency;
+    out.taken_w = m_idle_w + m_leak_w + load_w / m_efficiency;
     out.line_a = out.unit_v > 0 ? out.taken_w / out.unit_v : 0;
     return out;
 }

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/rehearse/draw.h"
+#include "core/rehearse/scope.h"
 #include "core/rehearse/unit_fault.h"
 
 #include <limits>
@@ -26,7 +27,7 @@ struct Connected
 /// How it runs.
 struct Running
 {
-    enum class How { Runs, Hiccups, BlowsFuse, Short };
+    enum class How { Runs, Hiccups, BlowsFuse, Short, Open };
     How how = How::Runs;
     std::optional<Glow> glow = {};     ///< of the limiter lamp
     double unit_v = 0;                 ///< at its input
@@ -59,6 +60,8 @@ public:
         return changed ? m_reservoirs_planned : m_reservoirs_found;
     }
     const UnitFault& fault() const { return m_fault; }
+    /// Its output's wires are in each other's place.
+    bool swapped(bool changed) const { return changed && m_fault.kind == UnitFaultKind::SwappedWires; }
     double mainsV() const { return m_mains_v; }
     /// From the earth pin to the case; infinite where it is not connected.
     double earthOhm() const;
@@ -81,6 +84,11 @@ public:
     /// Warm parts: their rise above the room at full load, in kelvins.
     double riseK() const { return m_rise_k; }
     double roomK() const { return m_room_k; }
+
+    /// What an oscilloscope on a rail sees while it runs so.
+    RippleSource ripple(std::size_t rail, const Running& running, bool changed) const;
+    /// What limits the surge into its reservoir; nothing where the job does not say enough, or without mains.
+    std::optional<SurgeSource> surge(bool limiter, bool changed, double phase_rad) const;
 
     /// What was drawn, in words for the end: name, SI value.
     const std::map<std::string, double>& truth() const { return m_truth; }
@@ -133,7 +141,10 @@ private:
     double m_pins_share = 0; ///< of the crest, when the plug is pulled
     double m_pins_tau_s = 1;
     double m_room_k = 0;
-    double m_across_ohm = 0; ///< what hangs on the dead output
+    double m_switching_hz = 0;    ///< 0 of what does not switch
+    double m_reservoir_share = 1; ///< of the capacitance entered
+    double m_leak_w = 0;          ///< in a leaky reservoir, at the highest mains
+    double m_across_ohm = 0;      ///< what hangs on the dead output
     double m_v_ref_v = 0;
     double m_i_ref_a = 0;
     std::map<std::string, double> m_parts_ohm;

@@ -51,6 +51,13 @@ std::vector<UnitFault> possibleFaults(const Job& job)
     faults.push_back({UnitFaultKind::DriedCapacitor});
     if (!unit.dcFed())
         faults.push_back({UnitFaultKind::ShortedInput});
+    if (!unit.dcFed() && isMainsSwitcher(unit.topology) && unit.bulk.c_f)
+        faults.push_back({UnitFaultKind::LeakyCapacitor});
+    const Plan& plan = job.plan;
+    if (plan.connection || plan.limiter || plan.replace || plan.module)
+        faults.push_back({UnitFaultKind::OpenLink});
+    if (plan.replace || plan.module)
+        faults.push_back({UnitFaultKind::SwappedWires});
     return faults;
 }
 

@@ -23,13 +23,17 @@ enum class UnitFaultKind {
     OpenBleeder,    ///< nothing takes the reservoirs down
     DriedCapacitor, ///< the output capacitor has lost most of its capacitance
     ShortedInput,   ///< behind the fuse: rectifier or switch
+    LeakyCapacitor, ///< the reservoir takes current while it is charged
+    OpenLink,       ///< a link or wire of the change was left open: nothing gets through
+    SwappedWires,   ///< the new output's two wires are in each other's place
 };
 template <>
 struct Words<UnitFaultKind>
 {
-    static constexpr std::array<std::string_view, 11> list{
-        "none",      "open",     "short",        "decade_up",       "decade_down",  "wrong_leg",
-        "reference", "no_earth", "open_bleeder", "dried_capacitor", "shorted_input"};
+    static constexpr std::array<std::string_view, 14> list{
+        "none",      "open",         "short",        "decade_up",       "decade_down",   "wrong_leg",
+        "reference", "no_earth",     "open_bleeder", "dried_capacitor", "shorted_input", "leaky_capacitor",
+        "open_link", "swapped_wires"};
 };
 
 struct UnitFault

@@ -27,10 +27,10 @@ QString shownValue(double value, Quantity quantity)
 
 } // namespace
 
-BenchMode::BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, QWidget* parent)
+BenchMode::BenchMode(JobSession& session, bench::Meters& meters, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
-    , m_meter(meter)
+    , m_meters(meters)
     , m_look(look)
     , m_entry(new QLineEdit(this))
 {
@@ -40,7 +40,7 @@ BenchMode::BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, Q
     m_entry->setPlaceholderText(tr("type the reading, Enter logs it"));
     m_entry->setAccessibleName(tr("Reading"));
     connect(m_entry, &QLineEdit::returnPressed, this, &BenchMode::takeTyped);
-    connect(&meter, &bench::MeterLink::changed, this, &BenchMode::follow);
+    connect(&meters, &bench::Meters::changed, this, &BenchMode::follow);
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
     connect(&session, &JobSession::problem, this, [this](const QString& text) {
         m_message = text;
@@ -84,10 +84,8 @@ const Asked* BenchMode::wanted() const
 std::optional<double> BenchMode::live() const
 {
     const Asked* asked = wanted();
-    const auto& reading = m_meter.reading();
-    if (asked == nullptr || !reading || reading->quantity != asked->quantity)
-        return std::nullopt;
-    return reading->value;
+    const auto reading = asked != nullptr ? m_meters.of(asked->quantity) : std::nullopt;
+    return reading ? std::optional(reading->value) : std::nullopt;
 }
 
 void BenchMode::accept()
@@ -111,7 +109,7 @@ void BenchMode::follow()
     if (!m_following.empty() && m_following != view->step.id)
         m_steady.skipResting(); // what rested on the last point says nothing of this one
     m_following = view->step.id;
-    if (!m_meter.reading())
+    if (!m_meters.any())
         m_steady = {}; // probes lifted, or the meter gone
     const auto value = live();
     if (!value || byHandOnly(view->step.kind))
@@ -126,7 +124,9 @@ void BenchMode::takeLive(double value)
 {
     const Asked& asked = *wanted();
     constexpr int digits = 6;
-    if (logText(qs(asked.name()) + u' ' + qs(formatValue(value, asked.quantity, digits))))
+    // With a second meter in amperes the load stands behind the reading by itself.
+    const QString behind = asked.quantity == Quantity::Voltage ? m_meters.behind() : QString();
+    if (logText(qs(asked.name()) + u' ' + qs(formatValue(value, asked.quantity, digits)) + behind))
         QApplication::beep(); // eyes may be on the probes
 }
 
@@ -137,7 +137,9 @@ bool BenchMode::logText(const QString& text)
     const std::string& point = asked != nullptr ? asked->point : m_session.lastPoint();
     const LogLine line = readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), point);
     bool logged = false;
-    if (!line.entry || !line.problem.empty())
+    if (line.capture)
+        m_message = tr("A capture is taken in on the log line of the window.");
+    else if (!line.entry || !line.problem.empty())
         m_message = line.problem.empty() ? tr("type a reading") : qs(line.problem);
     else if (!line.question.empty())
         m_message = qs(line.question) + tr(" Use the log line of the window.");

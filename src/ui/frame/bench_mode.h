@@ -3,7 +3,7 @@
 // itself.
 #pragma once
 
-#include "bench/meter_link.h"
+#include "bench/meters.h"
 #include "core/calculate/steady.h"
 #include "ui/look.h"
 #include "ui/session.h"
@@ -19,7 +19,7 @@ class BenchMode : public QWidget
     Q_OBJECT
 
 public:
-    BenchMode(JobSession& session, bench::MeterLink& meter, Look& look, QWidget* parent = nullptr);
+    BenchMode(JobSession& session, bench::Meters& meters, Look& look, QWidget* parent = nullptr);
     /// The step shown; nothing when every step is done.
     const StepView* current() const;
     /// What Space would do, or why it does nothing.
@@ -46,7 +46,7 @@ private:
     void paintReading(QPainter& painter, const QRectF& box);
 
     JobSession& m_session;
-    bench::MeterLink& m_meter;
+    bench::Meters& m_meters;
     Look& m_look;
     SteadyReading m_steady;
     std::string m_following; ///< the step the samples belong to

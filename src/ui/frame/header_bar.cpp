@@ -185,6 +185,8 @@ void HeaderBar::paintEvent(QPaintEvent* /*event*/)
     const double right = paintCounts(painter, m_isolation->geometry().left()) - m_look.px(12);
     const double left = m_look.px(20);
     QString title = qs(m_session.job().title);
+    if (const std::size_t units = batchUnits(m_session.job()); units > 1)
+        title = tr("Unit %1 of %2 · ").arg(m_session.unit()).arg(units) + title;
     if (m_session.store().readOnly())
         title += tr(" · read only");
     else if (m_session.unsaved())

@@ -13,10 +13,10 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
-LogBar::LogBar(JobSession& session, const bench::MeterLink& meter, Look& look, QWidget* parent)
+LogBar::LogBar(JobSession& session, const bench::Meters& meters, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
-    , m_meter(meter)
+    , m_meters(meters)
     , m_look(look)
     , m_entry(new QLineEdit(this))
 {
@@ -31,7 +31,7 @@ LogBar::LogBar(JobSession& session, const bench::MeterLink& meter, Look& look, Q
     });
     connect(m_entry, &QLineEdit::returnPressed, this, &LogBar::take);
     connect(&session, &JobSession::changed, this, &LogBar::understand);
-    connect(&meter, &bench::MeterLink::changed, this, qOverload<>(&QWidget::update));
+    connect(&meters, &bench::Meters::changed, this, qOverload<>(&QWidget::update));
     connect(&look, &Look::changed, this, [this] {
         updateGeometry();
         layoutEntry();
@@ -146,6 +146,12 @@ void LogBar::take()
     const QString text = m_entry->text();
     const LogLine line =
         readLogLine(text.toStdString(), m_session.job(), m_session.evaluation(), m_session.lastPoint());
+    if (line.capture && line.problem.empty()) {
+        m_entry->clear();
+        understand();
+        Q_EMIT captureWanted(*line.capture);
+        return;
+    }
     if (!line.entry || !line.problem.empty())
         return understand(); // what was typed stays, with what is wrong beside it
     if (!line.question.empty() && m_asked != text) {
@@ -158,13 +164,20 @@ void LogBar::take()
     understand();
 }
 
-/// What an attached meter shows now, boxed to tell it from what was logged; the left edge of what it took.
-double LogBar::paintMeter(QPainter& painter, double right) const
+/// What the attached meters show now, boxed to tell it from what was logged; the left edge of what it took.
+double LogBar::paintMeters(QPainter& painter, double right) const
 {
-    if (!m_meter.attached())
+    for (std::size_t which = bench::Meters::count; which-- > 0;)
+        right = paintMeter(painter, right, m_meters.link(which));
+    return right;
+}
+
+double LogBar::paintMeter(QPainter& painter, double right, const bench::MeterLink& link) const
+{
+    if (!link.attached())
         return right;
     const Colours& c = m_look.barColours();
-    const auto& reading = m_meter.reading();
+    const auto& reading = link.reading();
     const QString value = !reading ? u"–"_s
                           : reading->quantity == Quantity::Voltage
                               ? qs(formatVolts(reading->value))
@@ -186,7 +199,7 @@ void LogBar::paintReadings(QPainter& painter, double left) const
     double x = width() - m_look.px(40);
     paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk,
               Qt::AlignCenter);
-    x = paintMeter(painter, x);
+    x = paintMeters(painter, x);
     for (auto entry = m_session.job().log.rbegin(); entry != m_session.job().log.rend(); ++entry) {
         if (entry->kind != LogKind::Reading || struck.contains(entry->id))
             continue;

@@ -1,7 +1,7 @@
 // The log line at the bottom: one entry box that says how it understood before Enter, and the last readings.
 #pragma once
 
-#include "bench/meter_link.h"
+#include "bench/meters.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -15,11 +15,15 @@ class LogBar : public QWidget
     Q_OBJECT
 
 public:
-    LogBar(JobSession& session, const bench::MeterLink& meter, Look& look, QWidget* parent = nullptr);
+    LogBar(JobSession& session, const bench::Meters& meters, Look& look, QWidget* parent = nullptr);
     QSize sizeHint() const override;
     QLineEdit& entry() { return *m_entry; }
     /// What is said about the text in the box.
     QString echo() const { return m_echo; }
+
+Q_SIGNALS:
+    /// "capture FILE" was entered.
+    void captureWanted(const CaptureAsk& ask);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -33,10 +37,11 @@ private:
     void underline(const LogLine& line);
     void layoutEntry();
     void paintReadings(QPainter& painter, double left) const;
-    double paintMeter(QPainter& painter, double right) const;
+    double paintMeters(QPainter& painter, double right) const;
+    double paintMeter(QPainter& painter, double right, const bench::MeterLink& link) const;
 
     JobSession& m_session;
-    const bench::MeterLink& m_meter;
+    const bench::Meters& m_meters;
     Look& m_look;
     QLineEdit* m_entry;
     QString m_echo;

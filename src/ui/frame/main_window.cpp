@@ -1,5 +1,9 @@
 #include "ui/frame/main_window.h"
 
+#include "ui/batch/board_page.h"
+#include "ui/captures/capture_intake.h"
+#include "ui/captures/captures_page.h"
+#include "ui/fields/tabs.h"
 #include "ui/found/bench_walk.h"
 #include "ui/found/found_page.h"
 #include "ui/frame/bench_mode.h"
@@ -12,19 +16,26 @@
 #include "ui/need/need_page.h"
 #include "ui/plan/plan_page.h"
 #include "ui/procedure/procedure_view.h"
+#include "ui/readouts/readouts_page.h"
+#include "ui/recording/recording_page.h"
+#include "ui/shipped.h"
 #include "ui/signoff/signoff_page.h"
 
+#include <QAbstractButton>
 #include <QCloseEvent>
 #include <QDateTime>
 #include <QDir>
+#include <QDragEnterEvent>
 #include <QFileDialog>
 #include <QHBoxLayout>
 #include <QKeyEvent>
 #include <QLabel>
 #include <QLineEdit>
 #include <QMessageBox>
+#include <QMimeData>
 #include <QPainter>
 #include <QStackedWidget>
+#include <QStandardPaths>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {
@@ -51,6 +62,36 @@ private:
 
 using namespace Qt::StringLiterals;
 
+namespace {
+
+/// What meters are asked with: one's own rows before those that ship. What is wrong with a file goes into
+/// `wrong`.
+std::vector<bench::MeterCommands> meterCommands(QString& wrong)
+{
+    const QString own =
+        QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + u"/offshoot/meters.csv"_s;
+    std::vector<bench::MeterCommands> table;
+    for (const QString& path : {own, shippedFolder(u"meters"_s) + u"/commands.csv"_s}) {
+        if (!QFile::exists(path))
+            continue;
+        try {
+            const auto rows = bench::readMeterCommands(readFile(path).toStdString());
+            if (rows)
+                table.insert(table.end(), rows->begin(), rows->end());
+            else
+                wrong = u"%1: %2"_s.arg(path, qs(rows.problem().message));
+        } catch (const StoreError& error) {
+            wrong = QString::fromUtf8(error.what());
+        }
+    }
+    // Unless a meter or somebody says otherwise it is asked as SCPI-1999 has it.
+    std::ranges::stable_partition(table,
+                                  [](const bench::MeterCommands& row) { return row.name == u"standard"_s; });
+    return table;
+}
+
+} // namespace
+
 double systemTime() { return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000; }
 
 MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent)
@@ -58,9 +99,12 @@ MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* p
     , m_nowS(now_s)
     , m_look(std::make_unique<Look>())
     , m_session(std::make_unique<JobSession>(std::move(store), std::move(now_s)))
+    , m_captures(std::make_unique<CaptureIntake>(*m_session))
 {
+    m_recording = std::make_unique<RecordingRun>(*m_session, m_meters);
     setAttribute(Qt::WA_DeleteOnClose);
     setMinimumSize(960, 640);
+    setAcceptDrops(true);
     resize(1280, 800);
     buildLayout();
     buildActions();
@@ -106,23 +150,13 @@ void MainWindow::buildLayout()
     m_found = new FoundPage(*m_session, *m_look);
     m_change = new ProcedureView(Stage::Change, *m_session, *m_look);
     m_bringUp = new ProcedureView(Stage::BringUp, *m_session, *m_look);
-    m_signOff = new SignOffPage(*m_session, *m_look);
-    const auto framed = [this](ProcedureView* view, const QString& heading) {
-        auto* page = new QWidget;
-        auto* layout = new QVBoxLayout(page);
-        layout->setContentsMargins(m_look->px(20), m_look->px(10), m_look->px(14), m_look->px(6));
-        auto* title = new QLabel(heading);
-        title->setProperty("role", u"title"_s);
-        layout->addWidget(title);
-        layout->addWidget(view, 1);
-        return page;
-    };
+    m_signOff = new SignOffPage(*m_captures, *m_session, *m_look);
     m_pages->addWidget(new NeedPage(*m_session, *m_look));
     m_pages->addWidget(m_found);
     m_plan = new PlanPage(*m_session, *m_look);
     m_pages->addWidget(m_plan);
-    m_pages->addWidget(framed(m_change, tr("Make safe, change, inspect")));
-    m_pages->addWidget(framed(m_bringUp, tr("Bring it up, a step at a time")));
+    m_pages->addWidget(changePage());
+    m_pages->addWidget(bringUpPage());
     m_pages->addWidget(m_signOff);
     middle->addWidget(m_rail);
     middle->addWidget(m_pages, 1);
@@ -135,7 +169,7 @@ void MainWindow::buildLayout()
     m_message->setWordWrap(true);
     m_message->hide();
     column->addWidget(m_message);
-    m_log = new LogBar(*m_session, m_meter, *m_look);
+    m_log = new LogBar(*m_session, m_meters, *m_look);
     m_log->setSizePolicy(QSizePolicy::Expanding, QSizePolicy::Fixed);
     column->addWidget(m_log);
     setCentralWidget(m_frame);
@@ -149,19 +183,145 @@ void MainWindow::buildLayout()
     for (ProcedureView* view : {m_change, m_bringUp, &m_found->steps(), &m_signOff->steps()})
         connect(view, &ProcedureView::logWanted, this, &MainWindow::beginLog);
     connect(m_change, &ProcedureView::rehearsalWanted, this, &MainWindow::rehearse);
+    connect(m_log, &LogBar::captureWanted, this, [this](const CaptureAsk& ask) {
+        m_captures->take(ask, true);
+        showCaptures();
+    });
+    connect(&m_signOff->captures(), &CapturesPage::fileWanted, this, &MainWindow::askCapture);
+    connect(m_captures.get(), &CaptureIntake::kept, this, [this] { say(tr("Logged.")); });
     connect(m_signOff, &SignOffPage::exportWanted, this, &MainWindow::exportAsking);
     connect(m_signOff, &SignOffPage::nextUnitWanted, this, &MainWindow::nextUnit);
 }
 
-bool MainWindow::attachMeter(const QString& text)
+QWidget* MainWindow::stepsPage(const QString& title, ProcedureView& steps, const QStringList& names,
+                               const std::vector<QWidget*>& others, std::vector<QAbstractButton*>& tabs)
 {
-    m_meterAddress = text;
+    auto* page = new QWidget;
+    auto* layout = new QVBoxLayout(page);
+    layout->setContentsMargins(m_look->px(20), m_look->px(10), m_look->px(14), m_look->px(6));
+    auto* head = new QHBoxLayout;
+    auto* says = new QLabel(title);
+    says->setProperty("role", u"title"_s);
+    head->addWidget(says);
+    head->addStretch();
+    auto* stack = new QStackedWidget;
+    tabs = addTabs(*head, names, [stack](int index) { stack->setCurrentIndex(index); });
+    layout->addLayout(head);
+    layout->addWidget(stack, 1);
+    stack->addWidget(&steps);
+    for (QWidget* other : others)
+        stack->addWidget(other);
+    return page;
+}
+
+QWidget* MainWindow::changePage()
+{
+    m_board = new BoardPage(*m_session, *m_look);
+    connect(m_board, &BoardPage::unitTaken, this, [this] {
+        // What it is to do next is in front.
+        const Evaluation& e = m_session->evaluation();
+        const auto open =
+            std::ranges::find_if(e.steps, [](const StepView& v) { return v.status != StepStatus::Done; });
+        if (open != e.steps.end() && open->step.stage == Stage::Change)
+            m_changeTabs.front()->click();
+        else if (open != e.steps.end())
+            showStage(open->step.stage);
+        say(tr("Unit %1 is in hand.").arg(m_session->unit()));
+    });
+    return stepsPage(tr("Make safe, change, inspect"), *m_change, {tr("Steps"), tr("Board")}, {m_board},
+                     m_changeTabs);
+}
+
+QWidget* MainWindow::bringUpPage()
+{
+    auto* captures = new CapturesPage(*m_captures, *m_session, *m_look);
+    connect(captures, &CapturesPage::fileWanted, this, &MainWindow::askCapture);
+    auto* recording = new RecordingPage(*m_recording, *m_session, *m_look);
+    m_readouts = new ReadoutsPage(*m_session, *m_look);
+    return stepsPage(tr("Bring it up, a step at a time"), *m_bringUp,
+                     {tr("Steps"), tr("Captures"), tr("Over time"), tr("Readouts")},
+                     {captures, recording, m_readouts}, m_bringUpTabs);
+}
+
+BoardPage& MainWindow::showBoard()
+{
+    showStage(Stage::Change);
+    m_changeTabs.at(1)->click();
+    return *m_board;
+}
+
+void MainWindow::showCaptures()
+{
+    if (m_stage == Stage::SignOff)
+        return m_signOff->showCaptures();
+    showStage(Stage::BringUp);
+    m_bringUpTabs.at(1)->click();
+}
+
+void MainWindow::showRecording()
+{
+    showStage(Stage::BringUp);
+    m_bringUpTabs.at(2)->click();
+}
+
+void MainWindow::showSteps() { m_bringUpTabs.front()->click(); }
+
+ReadoutsPage& MainWindow::showReadouts()
+{
+    showStage(Stage::BringUp);
+    m_bringUpTabs.at(3)->click();
+    return *m_readouts;
+}
+
+void MainWindow::takeCapture(const QString& path)
+{
+    CaptureAsk ask{.path = path.toStdString()};
+    // What the step at hand asks for is what it was most likely captured with.
+    if (const auto question = stepAsking(m_session->evaluation(), "ripple", Quantity::Voltage, {});
+        question && question->asked->load_a)
+        ask.load = ReadingLoad{*question->asked->load_a, Quantity::Current};
+    m_captures->take(std::move(ask), false);
+    showCaptures();
+}
+
+void MainWindow::askCapture()
+{
+    const QString path = QFileDialog::getOpenFileName(this, tr("What the oscilloscope saw"), {},
+                                                      tr("CSV (*.csv *.txt *.tsv)"));
+    if (!path.isEmpty())
+        takeCapture(path);
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event)
+{
+    const QList<QUrl> urls = event->mimeData()->urls();
+    if (urls.size() == 1 && urls.front().isLocalFile())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event)
+{
+    const QString path = event->mimeData()->urls().front().toLocalFile();
+    event->acceptProposedAction();
+    if (!path.endsWith(u".offshoot"_s))
+        return takeCapture(path);
+    if (MainWindow* window = openWindow(path, m_nowS, this))
+        window->show();
+}
+
+bool MainWindow::attachMeter(const QString& text, std::size_t which)
+{
+    m_meterAddresses.at(which) = text;
     const auto address = bench::readMeterAddress(text);
     if (!address) {
         say(qs(address.problem().message));
         return false;
     }
-    m_meter.attach(*address);
+    QString wrong;
+    m_meters.link(which).setCommands(meterCommands(wrong));
+    m_meters.link(which).attach(*address);
+    if (!wrong.isEmpty())
+        say(wrong);
     return true;
 }
 
@@ -247,10 +407,14 @@ QString MainWindow::topic() const
     case Stage::Plan:
         return m_plan->topic();
     case Stage::Change:
+        return m_changeTabs.at(1)->isChecked() ? u"A batch"_s : u"The procedure"_s;
     case Stage::BringUp:
-        return u"The procedure"_s;
+        return m_bringUpTabs.at(1)->isChecked()   ? u"Captures"_s
+               : m_bringUpTabs.at(2)->isChecked() ? u"Over time"_s
+               : m_bringUpTabs.at(3)->isChecked() ? u"Readouts"_s
+                                                  : u"The procedure"_s;
     case Stage::SignOff:
-        return u"Before the sign-off"_s;
+        return m_signOff->captures().isVisible() ? u"Captures"_s : u"Before the sign-off"_s;
     }
     return {};
 }
@@ -271,7 +435,7 @@ void MainWindow::setBench(bool on)
         connect(walk, &BenchWalk::closed, this, leave);
         m_bench = walk;
     } else {
-        auto* steps = new BenchMode(*m_session, m_meter, *m_look, this);
+        auto* steps = new BenchMode(*m_session, m_meters, *m_look, this);
         connect(steps, &BenchMode::closed, this, leave);
         m_bench = steps;
     }

@@ -1,7 +1,7 @@
 // One window, one job: header, power path, stages, workspace, consequences, log line.
 #pragma once
 
-#include "bench/meter_link.h"
+#include "bench/meters.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -10,16 +10,22 @@
 #include <functional>
 #include <memory>
 
+class QAbstractButton;
 class QLabel;
 class QStackedWidget;
 
 namespace offshoot::ui {
 
 class BenchMode;
+class BoardPage;
+class CaptureIntake;
 class ConsequencesPanel;
 class FirstNotes;
 class FoundPage;
 class Handbook;
+class ReadoutsPage;
+class RecordingPage;
+class RecordingRun;
 class Rehearsal;
 class HeaderBar;
 class LogBar;
@@ -46,10 +52,22 @@ public:
     /// What the handbook calls what is in front.
     QString topic() const;
     void setBench(bool on);
-    bench::MeterLink& meter() { return m_meter; }
+    bench::MeterLink& meter() { return m_meters.link(0); }
+    bench::Meters& meters() { return m_meters; }
     FoundPage& foundPage() { return *m_found; }
     PlanPage& planPage() { return *m_plan; }
     SignOffPage& signOffPage() { return *m_signOff; }
+    CaptureIntake& captures() { return *m_captures; }
+    /// Brings the captures to the front, in the stage at hand or in Bring-up.
+    void showCaptures();
+    /// The steps of Bring-up, behind its other pages.
+    void showSteps();
+    ReadoutsPage& showReadouts();
+    /// A reading over time.
+    void showRecording();
+    RecordingRun& recording() { return *m_recording; }
+    /// The board of the batch.
+    BoardPage& showBoard();
 
     /// Opens another window; null (after saying why) when the file cannot be opened.
     static MainWindow* openWindow(const QString& path, const std::function<double()>& now_s, QWidget* asking);
@@ -59,8 +77,9 @@ public:
     /// Writes a report or label without asking; used by the actions and the tests. False after saying why
     /// not.
     bool exportTo(const QString& kind, const QString& path);
-    /// Attaches the meter at an address as people write it; false after saying what is wrong with it.
-    bool attachMeter(const QString& address);
+    /// Attaches a meter, the first or the second, at an address as people write it; false after saying what
+    /// is wrong with it.
+    bool attachMeter(const QString& address, std::size_t which = 0);
     bool importDrawer(const QString& path);
     bool importReadings(const QString& path);
     const QList<QAction*>& everyAction() const { return m_actions; }
@@ -74,6 +93,8 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
     void keyPressEvent(QKeyEvent* event) override;
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
 
 private:
     void buildLayout();
@@ -82,6 +103,7 @@ private:
     void buildFileActions();
     void buildViewActions();
     void buildMeterActions();
+    void askMeter(std::size_t which);
     QAction* action(const QString& text, const QKeySequence& key, std::function<void()> run);
     void say(const QString& text);
     void applyLook();
@@ -92,12 +114,22 @@ private:
     /// Opens a copy of the job on its simulated unit; one at a time.
     void rehearse();
     void beginLog(const QString& text);
+    QWidget* changePage();
+    QWidget* bringUpPage();
+    /// A page of steps under its title, with others beside them.
+    QWidget* stepsPage(const QString& title, ProcedureView& steps, const QStringList& names,
+                       const std::vector<QWidget*>& others, std::vector<QAbstractButton*>& tabs);
+    /// A file of the oscilloscope, to be looked at before it is logged.
+    void takeCapture(const QString& path);
+    void askCapture();
 
     std::function<double()> m_nowS;
     std::unique_ptr<Look> m_look;
     std::unique_ptr<JobSession> m_session;
-    bench::MeterLink m_meter;
-    QString m_meterAddress;
+    std::unique_ptr<CaptureIntake> m_captures;
+    bench::Meters m_meters;
+    std::unique_ptr<RecordingRun> m_recording;
+    std::array<QString, bench::Meters::count> m_meterAddresses;
     WindowEdge* m_frame = nullptr;
     HeaderBar* m_header = nullptr;
     PowerPath* m_path = nullptr;
@@ -110,6 +142,10 @@ private:
     PlanPage* m_plan = nullptr;
     ProcedureView* m_change = nullptr;
     ProcedureView* m_bringUp = nullptr;
+    std::vector<QAbstractButton*> m_changeTabs; ///< steps, board
+    BoardPage* m_board = nullptr;
+    std::vector<QAbstractButton*> m_bringUpTabs; ///< steps, captures, over time, readouts
+    ReadoutsPage* m_readouts = nullptr;
     SignOffPage* m_signOff = nullptr;
     QWidget* m_bench = nullptr; ///< the steps, or the walk along the board
     Stage m_stage = Stage::Need;

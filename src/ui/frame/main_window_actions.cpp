@@ -1,6 +1,7 @@
 // What the window can be asked to do: every command with its key, and what goes out of a job and into it.
 #include "core/evaluate/parts.h"
 #include "core/values/format.h"
+#include "ui/batch/board_page.h"
 #include "ui/frame/command_palette.h"
 #include "ui/frame/consequences_panel.h"
 #include "ui/frame/handbook.h"
@@ -8,6 +9,7 @@
 #include "ui/frame/main_window.h"
 #include "ui/frame/meter_dialog.h"
 #include "ui/frame/stage_rail.h"
+#include "ui/readouts/readouts_page.h"
 #include "ui/rehearse/rehearsal.h"
 #include "ui/signoff/report.h"
 
@@ -67,6 +69,8 @@ void MainWindow::buildStageActions()
     action(tr("Meter proven on a known voltage"), {}, [this] { m_session->meterProven(); });
     action(tr("It is live"), {}, [this] { m_session->declareLive(); });
     action(tr("Rehearse on a simulated unit"), Qt::CTRL | Qt::SHIFT | Qt::Key_R, [this] { rehearse(); });
+    action(tr("Captures of the oscilloscope"), Qt::CTRL | Qt::SHIFT | Qt::Key_O, [this] { showCaptures(); });
+    action(tr("A file of the oscilloscope…"), {}, [this] { askCapture(); });
     action(tr("Sign off"), {}, [this] { m_session->signOff(); });
     action(tr("Undo"), QKeySequence::Undo, [this] { m_session->undoStack().undo(); });
     auto* redo = action(tr("Redo"), QKeySequence::Redo, [this] { m_session->undoStack().redo(); });
@@ -160,28 +164,49 @@ void MainWindow::buildViewActions()
 
 void MainWindow::buildMeterActions()
 {
-    action(tr("Meter: attach…"), Qt::CTRL | Qt::Key_M, [this] {
-        bool given = false;
-        const QString address =
-            QInputDialog::getText(this, tr("Attach a meter"), tr("HOST:PORT, or a serial port and its speed"),
-                                  QLineEdit::Normal, m_meterAddress, &given);
-        if (given)
-            attachMeter(address);
+    action(tr("Meter: attach…"), Qt::CTRL | Qt::Key_M, [this] { askMeter(0); });
+    action(tr("Second meter: attach…"), {}, [this] { askMeter(1); });
+    action(tr("Meters: detach"), {}, [this] {
+        for (std::size_t which = 0; which < bench::Meters::count; ++which)
+            m_meters.link(which).detach();
     });
-    action(tr("Meter: detach"), {}, [this] { m_meter.detach(); });
-    action(tr("Meter: its accuracy…"), {}, [this] { MeterDialog(*m_session, *m_look, this).exec(); });
+    action(tr("Meter: its accuracy…"), {}, [this] {
+        MeterDialog dialog(*m_session, *m_look, this);
+        dialog.exec();
+        if (dialog.holdWanted())
+            showReadouts().holdOwnMeter(Quantity::Voltage);
+    });
+    action(tr("Record a reading over time"), {}, [this] { showRecording(); });
+    action(tr("Readouts: is a display right?"), {}, [this] { showReadouts(); });
+    action(tr("Batch: the board of its units"), Qt::CTRL | Qt::SHIFT | Qt::Key_B, [this] { showBoard(); });
     action(tr("Meter: take its reading"), Qt::CTRL | Qt::Key_R, [this] {
-        const auto& reading = m_meter.reading();
+        const auto volts = m_meters.of(Quantity::Voltage);
+        const auto reading = volts ? volts : m_meters.any();
         constexpr int digits = 6;
         if (reading)
             beginLog(
-                qs(m_session->lastPoint() + ' ' + formatValue(reading->value, reading->quantity, digits)));
+                qs(m_session->lastPoint() + ' ' + formatValue(reading->value, reading->quantity, digits)) +
+                m_meters.behind());
         else
-            say(m_meter.attached() ? tr("The meter shows no reading.") : tr("No meter is attached: Ctrl+M."));
+            say(m_meters.attached() ? tr("The meter shows no reading.")
+                                    : tr("No meter is attached: Ctrl+M."));
     });
     action(tr("Log line: take the clipboard"), Qt::CTRL | Qt::SHIFT | Qt::Key_V,
            [this] { beginLog(QGuiApplication::clipboard()->text().simplified()); });
-    connect(&m_meter, &bench::MeterLink::problem, this, &MainWindow::say);
+    connect(&m_meters, &bench::Meters::said, this, &MainWindow::say);
+}
+
+void MainWindow::askMeter(std::size_t which)
+{
+    bool given = false;
+    const QString address =
+        QInputDialog::getText(this, which == 0 ? tr("Attach a meter") : tr("Attach a second meter"),
+                              tr("HOST:PORT, a serial port and its speed, or /dev/usbtmc0; behind it, if it "
+                                 "is asked in another way, as and "
+                                 "a row of the table"),
+                              QLineEdit::Normal, m_meterAddresses.at(which), &given);
+    if (given)
+        attachMeter(address, which);
 }
 
 bool MainWindow::exportTo(const QString& kind, const QString& path)

@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "ui/fields/value_field.h"
 
+#include <QAbstractButton>
 #include <QDialogButtonBox>
 #include <QGridLayout>
 #include <QLabel>
@@ -81,6 +82,11 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
     layout->addWidget(says);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::accept);
+    auto* hold = buttons->addButton(tr("Hold it against a better one"), QDialogButtonBox::ActionRole);
+    connect(hold, &QAbstractButton::clicked, this, [this] {
+        m_hold = true;
+        accept();
+    });
     layout->addWidget(buttons);
 }
 

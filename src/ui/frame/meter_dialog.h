@@ -14,6 +14,11 @@ class MeterDialog : public QDialog
 
 public:
     MeterDialog(JobSession& session, const Look& look, QWidget* parent = nullptr);
+    /// It is to be held against a better one.
+    bool holdWanted() const { return m_hold; }
+
+private:
+    bool m_hold = false;
 };
 
 } // namespace offshoot::ui

@@ -1,6 +1,9 @@
 #include "ui/rehearse/rehearsal.h"
 
 #include "core/rehearse/rehearsal_end.h"
+#include "store/job_store.h"
+#include "ui/captures/capture_picture.h"
+#include "ui/fields/flow_row.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/procedure/diagnosis_html.h"
@@ -10,6 +13,7 @@
 #include <QAction>
 #include <QComboBox>
 #include <QFile>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QLineEdit>
@@ -108,6 +112,8 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     , m_detail(new QLabel)
     , m_wrong(new QLabel)
     , m_problem(new QLabel)
+    , m_scope(new QWidget)
+    , m_trace(new TracePicture(look))
     , m_moves(new QListWidget)
     , m_end(new QTextBrowser)
     , m_carry_out(new QPushButton)
@@ -116,12 +122,21 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
 {
     setWindowTitle(tr("Rehearsal · %1").arg(qs(job.title)));
     setObjectName(u"rehearsal"_s);
-    resize(look.px(1180), look.px(740));
+    resize(look.px(1250), look.px(770));
     m_seed->setRange(0, 999999);
     m_seed->setValue(seed);
     m_seed->setButtonSymbols(QAbstractSpinBox::NoButtons);
     auto* bench = new QVBoxLayout(m_bench);
     bench->addWidget(m_picture, 1);
+    auto* scope = new QHBoxLayout(m_scope);
+    scope->setContentsMargins(0, 0, 0, 0);
+    m_trace->setFixedHeight(look.px(140));
+    scope->addWidget(m_trace, 1);
+    auto* save = new QPushButton(tr("Save the file…"));
+    save->setAutoDefault(false);
+    connect(save, &QPushButton::clicked, this, &Rehearsal::saveCapture);
+    scope->addWidget(save, 0, Qt::AlignTop);
+    bench->addWidget(m_scope);
     buildKeys();
     bench->addWidget(m_keys);
     bench->addWidget(m_wrong);
@@ -232,7 +247,8 @@ void Rehearsal::buildSide()
 /// The moves that have a key, beside the bench.
 void Rehearsal::buildKeys()
 {
-    (new QHBoxLayout(m_keys))->setContentsMargins(0, 0, 0, 0);
+    auto* row = new FlowRow(m_keys, m_look.px(4));
+    row->setContentsMargins(0, 0, 0, 0);
     const auto toggles = [this](bool (*now)(const Bench&), const char* off, const char* on) {
         return [this, now, off, on] { play(QString::fromLatin1(now(m_rehearsed->bench()) ? off : on)); };
     };
@@ -249,6 +265,7 @@ void Rehearsal::buildKeys()
     key(tr("Drain &D"), Qt::Key_D, [this] { play(u"discharge 4k7"_s); });
     key(tr("Earth &G"), Qt::Key_G, [this] { play(u"ohms earth"_s); });
     key(tr("Fit &F"), Qt::Key_F, [this] { play(u"fit"_s); });
+    key(tr("Scope &S"), Qt::Key_S, [this] { play(u"capture ripple"_s); });
     key(tr("Wait &W"), Qt::Key_W, [this] { play(u"wait 60"_s); });
     // Not beside the bench: they lead through the procedure.
     onKey(Qt::Key_Space, [this] { carryOut(); });
@@ -391,6 +408,7 @@ void Rehearsal::refresh()
     showExercise();
     showStep();
     showMoves();
+    showCapture();
     m_moves->setVisible(!m_ended);
     m_end->setVisible(m_ended);
     if (!m_ended)
@@ -441,6 +459,39 @@ void Rehearsal::showMoves()
                      : wrong->first   ? qs(wrong->would)
                                       : tr("Once more: %1.").arg(qs(phrase(wrong->what))));
     m_wrong->setStyleSheet(u"color: %1"_s.arg(m_look.colours().breaks.name()));
+}
+
+/// What the oscilloscope saw, until the next move.
+void Rehearsal::showCapture()
+{
+    const auto& moves = m_rehearsed->played().moves;
+    const bool captured = !moves.empty() && moves.back().answer.capture;
+    m_scope->setVisible(captured);
+    if (!captured)
+        return;
+    const BenchAnswer& answer = moves.back().answer;
+    const auto point = *enumFrom<CapturePoint>(answer.move.point);
+    ComparedCaptures seen{.point = point, .unit = {}};
+    seen.after = CaptureSeen{.entry = captureEntry(point, *answer.capture, m_job),
+                             .title = point == CapturePoint::Surge ? "surge" : "ripple"};
+    m_trace->show(seen, {});
+}
+
+void Rehearsal::saveCapture()
+{
+    const BenchAnswer answer = m_rehearsed->played().moves.back().answer;
+    const QString path =
+        QFileDialog::getSaveFileName(this, tr("Save what the oscilloscope saw"),
+                                     u"rehearsed-%1.csv"_s.arg(qs(answer.move.point)), tr("CSV (*.csv)"));
+    if (path.isEmpty())
+        return;
+    try {
+        writeFile(path, QByteArray::fromStdString(
+                            captureFile(*answer.capture, *enumFrom<CapturePoint>(answer.move.point),
+                                        answer.move.dialect.value_or(CaptureDialect::Comma))));
+    } catch (const StoreError& error) {
+        m_problem->setText(QString::fromUtf8(error.what()));
+    }
 }
 
 /// Another ground and another head, so that nobody takes it for the job.

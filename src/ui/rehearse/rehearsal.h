@@ -20,6 +20,7 @@ class QTextBrowser;
 namespace offshoot::ui {
 
 class BenchPicture;
+class TracePicture;
 
 class Rehearsal : public QDialog
 {
@@ -55,6 +56,9 @@ private:
     void markDone();
     void showStep();
     void showMoves();
+    void showCapture();
+    /// Writes what the oscilloscope saw last; asks for the place.
+    void saveCapture();
 
     const Job m_own;
     Job m_job;
@@ -76,6 +80,8 @@ private:
     QLabel* m_detail;
     QLabel* m_wrong;
     QLabel* m_problem;
+    QWidget* m_scope; ///< what the oscilloscope saw, while it is the latest move
+    TracePicture* m_trace;
     QListWidget* m_moves;
     QTextBrowser* m_end;
     QPushButton* m_carry_out;

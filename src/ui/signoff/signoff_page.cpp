@@ -1,11 +1,13 @@
 #include "ui/signoff/signoff_page.h"
 
+#include "ui/captures/captures_page.h"
 #include "ui/fields/flow_row.h"
 #include "ui/fields/tabs.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 #include "ui/signoff/report.h"
 
+#include <QAbstractButton>
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
@@ -17,11 +19,12 @@ namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
 
-SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
+SignOffPage::SignOffPage(CaptureIntake& captures, JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
     , m_steps(new ProcedureView(Stage::SignOff, session, look))
+    , m_captures(new CapturesPage(captures, session, look))
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(look.px(20), look.px(10), look.px(14), look.px(6));
@@ -31,14 +34,18 @@ SignOffPage::SignOffPage(JobSession& session, Look& look, QWidget* parent)
     head->addWidget(title);
     head->addStretch();
     auto* stack = new QStackedWidget;
-    addTabs(*head, {tr("Before and after"), tr("Unit beside unit"), tr("Last steps")},
-            [stack](int index) { stack->setCurrentIndex(index); });
+    m_tabs =
+        addTabs(*head, {tr("Before and after"), tr("Captures"), tr("Unit beside unit"), tr("Last steps")},
+                [stack](int index) { stack->setCurrentIndex(index); });
     layout->addLayout(head);
     layout->addWidget(stack, 1);
     stack->addWidget(compare());
+    stack->addWidget(m_captures);
     stack->addWidget(units());
     stack->addWidget(m_steps);
 }
+
+void SignOffPage::showCaptures() { m_tabs.at(1)->click(); }
 
 /// The report is always on paper; on the dark look its inks change with the ground.
 QString SignOffPage::onScreen(QString table) const
@@ -64,7 +71,7 @@ QWidget* SignOffPage::units()
     says->setAlignment(Qt::AlignTop);
     area->setWidget(says);
     refreshWhileVisible(*says, m_session, m_look, [says, this] {
-        says->setText(onScreen(unitsHtml(m_session.job(), m_session.evaluation())) +
+        says->setText(onScreen(unitsHtml(m_session.whole(), m_session.evaluation())) +
                       u"<p style='color:%1'>%2</p>"_s.arg(
                           m_look.colours().softInk.name(),
                           tr("A reading with a number behind # belongs to that unit: 24V 27.66 #2.")));

@@ -10,13 +10,18 @@
 
 namespace offshoot::ui {
 
+class CaptureIntake;
+class CapturesPage;
+
 class SignOffPage : public QWidget
 {
     Q_OBJECT
 
 public:
-    SignOffPage(JobSession& session, Look& look, QWidget* parent = nullptr);
+    SignOffPage(CaptureIntake& captures, JobSession& session, Look& look, QWidget* parent = nullptr);
     ProcedureView& steps() { return *m_steps; }
+    CapturesPage& captures() { return *m_captures; }
+    void showCaptures();
 
 Q_SIGNALS:
     void exportWanted(const QString& kind); ///< "pdf", "html", "svg"
@@ -30,6 +35,8 @@ private:
     JobSession& m_session;
     Look& m_look;
     ProcedureView* m_steps;
+    CapturesPage* m_captures;
+    std::vector<QAbstractButton*> m_tabs;
 };
 
 } // namespace offshoot::ui

@@ -10,6 +10,7 @@ void describeBeacon(Job& job)
     job.need.target = Target{27.6, 27.3, 27.9};
     job.need.current_a = 2.0;
     job.need.ripple_max_v = 0.12;
+    job.meter.probe_factor = 1;
     job.need.why =
         "float charge of 12 lead-acid cells at 16 °C: 12 × (2.27 V − 3.3 mV/K × (16 − 25)) = 27.60 V";
     job.need.must_not_change = "the connector and the beacon's own wiring";
@@ -30,6 +31,7 @@ void describeBeacon(Job& job)
     supply.converter = {.v_rated_v = 650.0, .spike_v = 60.0, .clamp_v = 180.0, .duty_max = 0.5};
     supply.transformer = {.primary_turns_per_secondary = 4.0, .auxiliary_turns_per_secondary = 0.58};
     supply.auxiliary = {.off_v = 9.0, .max_v = 18.0};
+    supply.mains_side.noise_hz = 41e3;
     Rail& rail = supply.rails.front();
     rail.name = "24V";
     rail.v_v = 24;
@@ -54,16 +56,26 @@ void workBeacon(Bench& bench)
 {
     bench.upTo("found.inspect");
     bench.type("note output capacitors look sound, dust blown out");
-    bench.upTo("bringup.half", {{"found.lamp_output", {"out 24.05 +-30mV"}},
-                                {"found.no_load", {"out 24.05 +-30mV"}},
-                                {"found.light", {"out 24.04 @0.21A +-30mV"}},
-                                {"found.half", {"out 24.02 @1A +-30mV"}},
-                                {"found.full", {"out 23.98 @2.1A +-30mV"}},
-                                {"change.measure", {"bottom 2174R +-20R"}},
-                                {"bringup.lamp_output", {"out 27.69 +-30mV"}},
-                                {"bringup.no_load", {"out 27.70 +-30mV"}},
-                                {"bringup.light", {"out 27.69 @0.21A +-30mV"}},
-                                {"bringup.half", {"out 27.66 @1A +-30mV"}}});
+    const Bench::Says says{
+        {"found.lamp_output", {"out 24.05 +-30mV"}},    {"found.no_load", {"out 24.05 +-30mV"}},
+        {"found.light", {"out 24.04 @0.21A +-30mV"}},   {"found.half", {"out 24.02 @1A +-30mV"}},
+        {"found.full", {"out 23.98 @2.1A +-30mV"}},     {"change.measure", {"bottom 2174R +-20R"}},
+        {"bringup.lamp_output", {"out 27.69 +-30mV"}},  {"bringup.no_load", {"out 27.70 +-30mV"}},
+        {"bringup.light", {"out 27.69 @0.21A +-30mV"}}, {"bringup.half", {"out 27.66 @1A +-30mV"}}};
+    constexpr std::uint64_t unit = 7;
+    const ReadingLoad half{1, Quantity::Current};
+    const std::vector<std::string> before{"lamp_in",  "plug_in",  "probe out", "unplug",
+                                          "lamp_out", "load 24R", "plug_in"};
+    bench.upTo("found.full", says);
+    std::vector<std::string> moves = before;
+    moves.emplace_back("capture ripple comma");
+    bench.capture("found-1A.csv", moves, unit, half);
+    bench.upTo("bringup.half", says);
+    moves = before;
+    moves.insert(moves.end(),
+                 {"unplug", "load none", "discharge 4k7 60", "wait 60", "fit", "lamp_in", "plug_in",
+                  "probe out", "unplug", "lamp_out", "load 27R6", "plug_in", "capture ripple semicolon"});
+    bench.capture("changed-1A.csv", moves, unit, half);
 }
 
 } // namespace offshoot::demos

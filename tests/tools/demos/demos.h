@@ -1,6 +1,7 @@
 // The demo jobs, each made by living it: described, then worked on through the log as a person would.
 #pragma once
 
+#include "core/rehearse/bench.h"
 #include "ui/session.h"
 
 #include <QCoreApplication>
@@ -119,6 +120,31 @@ private:
     }
 
 public:
+    /// What the oscilloscope saw at the job's simulated unit after these moves, the last of which captures;
+    /// taken in as `name` with the load.
+    void capture(const std::string& name, const std::vector<std::string>& moves, std::uint64_t seed,
+                 std::optional<ReadingLoad> load)
+    {
+        settle();
+        wait(40);
+        const Job& job = m_session.job();
+        offshoot::Bench rig(job, seed, {});
+        BenchAnswer seen;
+        for (const std::string& move : moves)
+            seen = rig.play(benchMoveFrom(move, {}));
+        const CaptureAsk ask{.path = name, .point = *enumFrom<CapturePoint>(seen.move.point), .load = load};
+        const std::string csv = captureFile(*seen.capture, ask.point, *seen.move.dialect);
+        LogEntry entry = captureEntry(ask, csv, job);
+        entry.capture->from = name;
+        entry.typed = "capture " + name + " " + *entry.point + loadText(entry);
+        attachCapture(entry, m_session.evaluation());
+        m_files.emplace_back(name, csv);
+        if (!m_session.log(std::move(entry)))
+            throw std::runtime_error("not captured: " + name);
+    }
+    /// The captures' files, and their texts.
+    const std::vector<std::pair<std::string, std::string>>& files() const { return m_files; }
+
     void allOff()
     {
         if (m_session.job().need.load.kind == LoadKind::Battery)
@@ -138,6 +164,7 @@ private:
 
     double m_now_s = start_s;
     ui::JobSession m_session;
+    std::vector<std::pair<std::string, std::string>> m_files;
 };
 
 struct Demo

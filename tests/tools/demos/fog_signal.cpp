@@ -64,6 +64,10 @@ void workFogSignal(Bench& bench)
     bench.upTo("found.lamp_off",
                {{"found.earth", {"earth 0.06R"}}, {"found.lamp_output", {"54V 55.2 +-200mV"}}});
     bench.type("note at the breaker it holds one time in three");
+    constexpr std::uint64_t unit = 3;
+    bench.capture("switched-on.csv",
+                  {"lamp_in", "plug_in", "probe out", "unplug", "lamp_out", "plug_in", "capture surge tab"},
+                  unit, {});
     bench.session().edit(QStringLiteral("plan"), [](Job& job) {
         job.plan.limiter = LimiterPlan{.r_ohm = 33.0,
                                        .power_w = 25.0,

@@ -248,17 +248,12 @@ private:
                                  "V·I/(η·V_feed) at the peak, up to 80 % of a fuse rated for DC", working));
     }
 
-    static ConsequenceRow readoutRow(const FrontReadout& readout)
+    ConsequenceRow readoutRow(const FrontReadout& readout) const
     {
         Judged judged{.verdict = Verdict::Unknown, .fits_to = 1};
         std::string working = "not held against a meter yet";
-        if (!readout.points.empty()) {
-            ReadoutCheckInput in{.points = {}, .claim = readout.claim};
-            if (readout.claim)
-                in.resolution = readout.claim->resolution;
-            for (const ReadoutPair& pair : readout.points)
-                in.points.push_back({.shown = pair.shown, .truth = pair.truth});
-            const ReadoutCheckResult r = readoutCheck(in);
+        if (const auto in = readoutInput(heldReadout(readout), m_job.meter)) {
+            const ReadoutCheckResult r = readoutCheck(*in);
             judged.verdict = readout.claim ? r.verdict : Verdict::Unknown;
             const auto worst = std::ranges::max_element(
                 r.points, {}, [](const CheckedPoint& point) { return std::abs(point.error); });
@@ -266,24 +261,10 @@ private:
                       shown(worst->truth, readout.shows) +
                       (readout.claim ? "" : "; what it claims is not known");
             if (r.cured_by && *r.cured_by != ReadoutCure::NothingNeeded)
-                working += cureWords(*r.cured_by);
+                working += "; " + cureWords(*r.cured_by);
         }
         return planRow(RowId::ReadoutTrue, judged, "shown less true, against what it claims", working,
                        readout.name);
-    }
-
-    static std::string cureWords(ReadoutCure cure)
-    {
-        switch (cure) {
-        case ReadoutCure::Offset:
-            return "; its zero cures it";
-        case ReadoutCure::Gain:
-            return "; its gain cures it";
-        case ReadoutCure::Both:
-            return "; zero and gain cure it";
-        default:
-            return "; nothing that can be turned cures it";
-        }
     }
 
     const Job& m_job;

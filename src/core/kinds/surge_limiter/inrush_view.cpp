@@ -14,25 +14,11 @@ namespace {
 
 constexpr std::int64_t curve_points = 500;
 
-/// The surge at the crest by simulation: a bridge, the resistance in the way, the empty capacitor.
-SurgeCurve surgeCurve(const Job& job, double r_ohm, double c_f, double t_end_s)
+/// At the crest of the highest mains.
+SurgeCurve crestSurge(const Job& job, double r_ohm, double c_f, double t_end_s)
 {
     const Mains& mains = job.need.mains;
-    RectifierInput in{
-        .chain = {.source = {.v_rms_v = mains.highest(), .f_hz = mains.f_hz, .r_ohm = r_ohm},
-                  .rectifier = {.kind = SimRectifier::Bridge,
-                                .diode = {.model = DiodeModel::Threshold, .v_f_v = 0, .r_ohm = 1e-4}},
-                  .filter = {{.kind = SmoothingKind::C, .c_f = c_f}},
-                  .load = {.current_a = 0.0}},
-        .mode = SimMode::Start,
-        .t_end_s = t_end_s,
-        .points = curve_points};
-    in.chain.source.phase_rad = std::numbers::pi / 2;
-    const RectifierResult result = rectifierSimulate(in);
-    SurgeCurve curve{result.start->waveforms->t_s, result.start->waveforms->i_source_a};
-    for (double& a : curve.i_a)
-        a = std::abs(a);
-    return curve;
+    return surgeCurve(mains.highest(), mains.f_hz, r_ohm, c_f, t_end_s, std::numbers::pi / 2);
 }
 
 std::string stuckText(const LimiterResult& r)
@@ -183,6 +169,25 @@ std::optional<LimiterInput> limiterInput(const Job& job)
 
 } // namespace
 
+SurgeCurve surgeCurve(double v_rms_v, double f_hz, double r_ohm, double c_f, double t_end_s, double phase_rad)
+{
+    RectifierInput in{
+        .chain = {.source = {.v_rms_v = v_rms_v, .f_hz = f_hz, .r_ohm = r_ohm},
+                  .rectifier = {.kind = SimRectifier::Bridge,
+                                .diode = {.model = DiodeModel::Threshold, .v_f_v = 0, .r_ohm = 1e-4}},
+                  .filter = {{.kind = SmoothingKind::C, .c_f = c_f}},
+                  .load = {.current_a = 0.0}},
+        .mode = SimMode::Start,
+        .t_end_s = t_end_s,
+        .points = curve_points};
+    in.chain.source.phase_rad = phase_rad;
+    const RectifierResult result = rectifierSimulate(in);
+    SurgeCurve curve{result.start->waveforms->t_s, result.start->waveforms->i_source_a};
+    for (double& a : curve.i_a)
+        a = std::abs(a);
+    return curve;
+}
+
 std::optional<PlannedDelay> plannedDelay(const Job& job)
 {
     const auto& plan = job.plan.limiter;
@@ -194,29 +199,39 @@ std::optional<PlannedDelay> plannedDelay(const Job& job)
     return PlannedDelay{std::move(delay), std::move(parts)};
 }
 
-InrushView inrushView(const Job& job)
+std::optional<InrushInput> surgeAsFound(const Job& job)
 {
-    InrushView view;
     const SwitchOn& surge = job.found.mains_side.surge;
     const auto c_f = reservoirOf(job);
     const Mains& mains = job.need.mains;
-    if (!c_f || mains.v_assumed || !(surge.source_ohm || surge.esr_ohm || surge.ntc)) {
+    if (!c_f || mains.v_assumed || !(surge.source_ohm || surge.esr_ohm || surge.ntc))
+        return std::nullopt;
+    return InrushInput{.v_rms_v = mains.v_v,
+                       .spread = mains.spread,
+                       .source_ohm = surge.source_ohm,
+                       .esr_ohm = surge.esr_ohm,
+                       .ntc = surge.ntc,
+                       .c_f = *c_f / (surge.ratio * surge.ratio),
+                       .i_surge_max_a = surge.i_surge_max_a,
+                       .breaker_trip_a = surge.breaker_trip_a,
+                       .fuse_i2t_a2s = surge.fuse_i2t_a2s};
+}
+
+InrushView inrushView(const Job& job)
+{
+    InrushView view;
+    view.direct_input = surgeAsFound(job);
+    const SwitchOn& surge = job.found.mains_side.surge;
+    const Mains& mains = job.need.mains;
+    if (!view.direct_input) {
         view.sentence =
             mains.v_assumed ? mains_unsaid
-            : !c_f          ? "Enter the reservoir's capacitance."
-                   : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
+            : !reservoirOf(job)
+                ? "Enter the reservoir's capacitance."
+                : "Enter what resistance stands in the way: mains and leads, 0R3 to 1R as a usual start.";
         return view;
     }
-    const double seen_f = *c_f / (surge.ratio * surge.ratio);
-    view.direct_input = InrushInput{.v_rms_v = mains.v_v,
-                                    .spread = mains.spread,
-                                    .source_ohm = surge.source_ohm,
-                                    .esr_ohm = surge.esr_ohm,
-                                    .ntc = surge.ntc,
-                                    .c_f = seen_f,
-                                    .i_surge_max_a = surge.i_surge_max_a,
-                                    .breaker_trip_a = surge.breaker_trip_a,
-                                    .fuse_i2t_a2s = surge.fuse_i2t_a2s};
+    const double seen_f = *view.direct_input->c_f;
     view.direct = inrushDirect(*view.direct_input);
     view.limiter_input = limiterInput(job);
     if (view.limiter_input)
@@ -224,9 +239,9 @@ InrushView inrushView(const Job& job)
     const double cycle_s = 1 / mains.f_hz;
     const double end_s =
         view.limiter ? std::clamp(3 * view.limiter->tau_s, 4 * cycle_s, 25 * cycle_s) : 4 * cycle_s;
-    view.bare = surgeCurve(job, view.direct->r_total_ohm, seen_f, end_s);
+    view.bare = crestSurge(job, view.direct->r_total_ohm, seen_f, end_s);
     if (view.limiter && view.limiter->r_ohm > 0)
-        view.limited = surgeCurve(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
+        view.limited = crestSurge(job, view.limiter->r_ohm + view.limiter_input->r_other_ohm, seen_f, end_s);
     if (view.limiter)
         view.stuck = stuckText(*view.limiter);
     if (auto delay = plannedDelay(job)) {

@@ -19,6 +19,10 @@ struct SurgeCurve
     std::vector<double> t_s;
     std::vector<double> i_a;
 };
+/// The surge into an empty capacitor behind a bridge, by simulation, in magnitude; `phase_rad` of the mains
+/// when it is switched on.
+SurgeCurve surgeCurve(double v_rms_v, double f_hz, double r_ohm, double c_f, double t_end_s,
+                      double phase_rad);
 /// One or two resistors from the drawer for the relay's delay, and what they make of it.
 struct DelayParts
 {
@@ -48,6 +52,9 @@ struct InrushView
     School school;     ///< a resistor with a bypass or an NTC
 };
 InrushView inrushView(const Job& job);
+/// What stands in the way of the surge as found, with the reservoir seen from the mains; nothing where nobody
+/// entered it.
+std::optional<InrushInput> surgeAsFound(const Job& job);
 /// The planned limiter by itself, without the curves; nothing where nothing says how many ohms.
 struct PlannedLimiter
 {

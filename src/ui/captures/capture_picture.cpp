@@ -1,0 +1,282 @@
+#include "ui/captures/capture_picture.h"
+
+#include "core/values/format.h"
+#include "ui/paint/curves.h"
+#include "ui/paint/marks.h"
+
+#include <QPainter>
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+
+namespace offshoot::ui {
+
+using namespace Qt::StringLiterals;
+
+namespace {
+
+/// Before is found, after is measured: their colours everywhere.
+struct Side
+{
+    const CaptureStudy* study;
+    const std::vector<NamedLine>* lines;
+    QColor colour;
+    QString name;
+};
+
+std::vector<Side> sidesOf(const std::optional<ComparedCaptures>& compared, const Look& look)
+{
+    std::vector<Side> sides;
+    const auto add = [&](const std::optional<CaptureSeen>& seen, const QColor& colour) {
+        if (seen)
+            sides.push_back({&seen->entry.capture->study, &seen->lines, colour, qs(seen->title)});
+    };
+    if (compared) {
+        add(compared->before, look.colours().found);
+        add(compared->after, look.colours().measured);
+    }
+    return sides;
+}
+
+void paintKeys(QPainter& painter, const std::vector<Side>& sides, double right, double top, const Look& look)
+{
+    for (auto side = sides.rbegin(); side != sides.rend(); ++side) {
+        const double wide = QFontMetricsF(look.caption()).horizontalAdvance(side->name) + look.px(26);
+        right -= wide;
+        painter.fillRect(QRectF(right, top + look.px(6), look.px(14), look.px(7)), side->colour);
+        paintText(painter, QRectF(right + look.px(18), top, wide, look.px(18)), side->name, look.caption(),
+                  side->colour);
+    }
+}
+
+} // namespace
+
+TracePicture::TracePicture(const Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("What the oscilloscope saw, over time"));
+    setMinimumSize(look.px(280), look.px(130));
+}
+
+void TracePicture::show(const std::optional<ComparedCaptures>& compared, const SurgeCurve& simulated)
+{
+    m_compared = compared;
+    m_simulated = simulated;
+    setAccessibleDescription(compared ? qs(compared->sentence) : QString());
+    update();
+}
+
+void TracePicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto sides = sidesOf(m_compared, m_look);
+    if (sides.empty())
+        return paintSentence(
+            painter, rect(),
+            tr("Drop the oscilloscope's file onto the window: before and after stand here on one axis."),
+            m_look);
+    const Colours& c = m_look.colours();
+    const bool surge = m_compared->point == CapturePoint::Surge;
+    AxisRange time{1e300, -1e300};
+    AxisRange value{1e300, -1e300};
+    for (const Side& side : sides) {
+        const double zero = captureZero(*side.study);
+        time.include(-1e3 * zero);
+        time.include(1e3 * (side.study->saw.duration_s - zero));
+        const double middle = captureMiddle(*side.study);
+        value.include(std::ranges::max(side.study->outline.high) - middle);
+        value.include(std::ranges::min(side.study->outline.low) - middle);
+    }
+    const auto& limit = m_compared->limit;
+    const double most = limit ? (surge ? *limit : *limit / 2) : 0;
+    const bool limitShown = limit && most < 3 * value.high;
+    if (limitShown) {
+        value.include(most);
+        if (!surge)
+            value.include(-most);
+    }
+    if (surge)
+        for (const double a : m_simulated.i_a)
+            value.include(a);
+    value.widen(0.06, 1e-9);
+    // Small volts are read in millivolts.
+    constexpr double small = 0.5;
+    const bool milli = std::max(value.high, -value.low) < small;
+    const double factor = milli ? 1e3 : 1;
+    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(26), -m_look.px(12), -m_look.px(44)),
+                    time, {value.low * factor, value.high * factor});
+    if (limitShown) {
+        const QRectF band =
+            surge ? QRectF(axes.box().topLeft(), axes.at(time.high, most * factor))
+                  : QRectF(axes.at(time.low, most * factor), axes.at(time.high, -most * factor));
+        QColor ground = surge ? c.breaks : c.fits;
+        ground.setAlphaF(0.10F);
+        painter.fillRect(band, ground);
+        painter.setPen(QPen(surge ? c.breaks : c.fits, 1.2, Qt::DashLine));
+        painter.drawLine(axes.at(time.low, most * factor), axes.at(time.high, most * factor));
+        if (!surge)
+            painter.drawLine(axes.at(time.low, -most * factor), axes.at(time.high, -most * factor));
+    }
+    painter.save();
+    painter.setClipRect(axes.box());
+    for (const Side& side : sides) {
+        const CaptureOutline& o = side.study->outline;
+        const double zero = captureZero(*side.study);
+        const double middle = captureMiddle(*side.study);
+        const auto at = [&](std::size_t i, double v) {
+            const double t_s = (static_cast<double>(i) + 0.5) * o.step_s - zero;
+            return axes.at(1e3 * t_s, (v - middle) * factor);
+        };
+        QPolygonF area;
+        for (std::size_t i = 0; i < o.high.size(); ++i)
+            area << at(i, o.high[i]);
+        for (std::size_t i = o.low.size(); i-- > 0;)
+            area << at(i, o.low[i]);
+        QColor fill = side.colour;
+        fill.setAlphaF(0.45F);
+        painter.setPen(QPen(side.colour, 1));
+        painter.setBrush(fill);
+        painter.drawPolygon(area);
+    }
+    if (surge && !m_simulated.t_s.empty()) {
+        const auto top = std::ranges::max_element(m_simulated.i_a) - m_simulated.i_a.begin();
+        const double peak_s = m_simulated.t_s[static_cast<std::size_t>(top)];
+        QPolygonF line;
+        for (std::size_t i = 0; i < m_simulated.t_s.size(); ++i)
+            line << axes.at(1e3 * (m_simulated.t_s[i] - peak_s), m_simulated.i_a[i] * factor);
+        painter.setBrush(Qt::NoBrush);
+        painter.setPen(QPen(c.planned, 1.8));
+        painter.drawPolyline(line);
+    }
+    painter.restore();
+    const QString unit = surge ? (milli ? tr("current, mA") : tr("current, A"))
+                               : (milli ? tr("about its middle, mV") : tr("about its middle, V"));
+    axes.paint(painter, m_look, surge ? tr("from its peak, ms") : tr("from its beginning, ms"), unit);
+    paintKeys(painter, sides, width() - m_look.px(12), m_look.px(2), m_look);
+    if (limit && !limitShown)
+        paintText(
+            painter,
+            QRectF(axes.box().left() + m_look.px(8), axes.box().bottom() - m_look.px(18), m_look.px(320),
+                   m_look.px(16)),
+            tr("the limit, %1, lies outside of the picture").arg(qs(captureValue(*limit, m_compared->point))),
+            m_look.caption(), c.ink);
+    if (surge && !m_simulated.t_s.empty())
+        paintText(
+            painter,
+            QRectF(axes.box().left() + axes.box().width() * 0.3, m_look.px(2), m_look.px(200), m_look.px(18)),
+            tr("— simulated at the crest"), m_look.caption(), c.planned);
+    if (limitShown)
+        paintText(painter,
+                  QRectF(axes.box().right() - m_look.px(260), axes.y(most * factor) + 1, m_look.px(256),
+                         m_look.px(16)),
+                  surge ? tr("breaker trips at %1").arg(qs(captureValue(*limit, m_compared->point)))
+                        : tr("limit %1 peak to peak").arg(qs(captureValue(*limit, m_compared->point))),
+                  m_look.caption(), surge ? c.breaks : c.fits, Qt::AlignRight | Qt::AlignVCenter);
+}
+
+SpectrumPicture::SpectrumPicture(const Look& look, QWidget* parent)
+    : QWidget(parent)
+    , m_look(look)
+{
+    setAccessibleName(tr("What it is made of, over frequency"));
+    setMinimumSize(look.px(280), look.px(110));
+}
+
+void SpectrumPicture::show(const std::optional<ComparedCaptures>& compared)
+{
+    m_compared = compared;
+    QStringList said;
+    for (const Side& side : sidesOf(m_compared, m_look))
+        for (const NamedLine& line : *side.lines)
+            said << side.name + u": "_s + qs(lineWords(line, *side.study));
+    setAccessibleDescription(said.join(u", "_s));
+    update();
+}
+
+void SpectrumPicture::paintEvent(QPaintEvent* /*event*/)
+{
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    const auto sides = sidesOf(m_compared, m_look);
+    if (sides.empty())
+        return;
+    const Colours& c = m_look.colours();
+    const CapturePoint point = m_compared->point;
+    double lowHz = 1e300;
+    double highHz = 0;
+    double most = 0;
+    for (const Side& side : sides) {
+        const SpectrumOutline& s = side.study->spectrum;
+        lowHz = std::min(lowHz, s.from_hz);
+        highHz = std::max(highHz, s.from_hz * std::pow(s.ratio, static_cast<double>(s.amplitude.size())));
+        most = std::max(most, std::ranges::max(s.amplitude));
+    }
+    if (most <= 0)
+        return paintSentence(painter, rect(), tr("A flat line: no ripple to take apart."), m_look);
+    constexpr double decades = 3;
+    const double top = std::log10(most) + 0.45; // room for the names
+    const QRectF box = QRectF(rect()).adjusted(m_look.px(60), m_look.px(22), -m_look.px(12), -m_look.px(34));
+    const Axes axes(box, {std::log10(lowHz), std::log10(highHz)}, {top - decades - 0.45, top});
+    painter.setPen(QPen(c.ink, 1.2));
+    painter.drawLine(box.bottomLeft(), box.bottomRight());
+    painter.drawLine(box.bottomLeft(), box.topLeft());
+    for (double decade = std::ceil(std::log10(lowHz)); decade <= std::log10(highHz); ++decade) {
+        const double x = axes.x(decade);
+        painter.setPen(QPen(c.hairline, 1));
+        painter.drawLine(QPointF(x, box.top()), QPointF(x, box.bottom()));
+        paintText(painter,
+                  QRectF(x - m_look.px(40), box.bottom() + m_look.px(2), m_look.px(80), m_look.px(16)),
+                  qs(formatValue(std::pow(10, decade), Quantity::Frequency, 2)), m_look.caption(), c.softInk,
+                  Qt::AlignCenter);
+    }
+    for (double decade = std::ceil(top - decades - 0.45); decade <= top; ++decade) {
+        const double y = axes.y(decade);
+        painter.setPen(QPen(c.hairline, 1));
+        painter.drawLine(QPointF(box.left(), y), QPointF(box.right(), y));
+        paintText(painter, QRectF(0, y - m_look.px(8), box.left() - m_look.px(6), m_look.px(16)),
+                  qs(captureValue(std::pow(10, decade), point)), m_look.caption(), c.softInk,
+                  Qt::AlignRight | Qt::AlignVCenter);
+    }
+    painter.save();
+    painter.setClipRect(box);
+    for (const Side& side : sides) {
+        const SpectrumOutline& s = side.study->spectrum;
+        QPolygonF line;
+        for (std::size_t i = 0; i < s.amplitude.size(); ++i) {
+            const double y = std::log10(std::max(s.amplitude[i], most * 1e-6));
+            line << axes.at(std::log10(s.from_hz) + static_cast<double>(i) * std::log10(s.ratio), y)
+                 << axes.at(std::log10(s.from_hz) + static_cast<double>(i + 1) * std::log10(s.ratio), y);
+        }
+        painter.setPen(QPen(side.colour, 1.5));
+        painter.drawPolyline(line);
+    }
+    painter.restore();
+    // The largest of the newest are named, as long as the names do not lie over each other.
+    std::vector<QRectF> taken;
+    constexpr std::size_t names = 5;
+    const Side& named = sides.back();
+    for (std::size_t i = 0; i < std::min(names, named.lines->size()); ++i) {
+        const NamedLine& line = (*named.lines)[i];
+        const QString text = qs(lineWords(line, *named.study));
+        const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(text) + m_look.px(4);
+        const QPointF at = axes.at(std::log10(line.line.f_hz), std::log10(line.line.amplitude));
+        QRectF label(at.x() + m_look.px(4), at.y() - m_look.px(17), wide, m_look.px(16));
+        if (label.right() > box.right())
+            label.moveRight(at.x() - m_look.px(4));
+        if (label.top() < box.top())
+            label.moveTop(box.top());
+        if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(label); }))
+            continue;
+        taken.push_back(label);
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(named.colour);
+        painter.drawEllipse(at, m_look.px(3), m_look.px(3));
+        paintText(painter, label, text, m_look.caption(), c.ink);
+    }
+    paintText(painter, QRectF(box.left() - m_look.px(56), 0, m_look.px(300), m_look.px(18)),
+              tr("what it is made of, amplitude"), m_look.caption(), c.ink);
+}
+
+} // namespace offshoot::ui

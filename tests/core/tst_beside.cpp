@@ -1,0 +1,313 @@
+// What is held beside something else: readouts beside what is true, a reading over time, the units of a batch
+// beside each other, and the order in which they are worked on.
+#include "core/evaluate/batch_board.h"
+#include "core/evaluate/batch_view.h"
+#include "core/evaluate/readout_view.h"
+#include "core/evaluate/report.h"
+#include "core/job/recorder.h"
+#include "support/support.h"
+
+#include <algorithm>
+#include <cmath>
+#include <random>
+
+using namespace offshoot;
+using namespace offshoot::test;
+
+namespace {
+
+/// A unit of the board whose steps are these, drawn.
+BoardUnit drawnUnit(std::size_t number, std::mt19937& random)
+{
+    const auto draw = [&](double most) { return static_cast<double>(random() % 1000) / 999 * most; };
+    BoardUnit unit{.unit = number,
+                   .isolation = Isolation::ProvenDead,
+                   .signed_off = false,
+                   .steps = {},
+                   .stages = {},
+                   .open = {},
+                   .ready_s = draw(300)};
+    bool live = false;
+    const std::size_t count = 3 + random() % 9;
+    for (std::size_t i = 0; i < count; ++i) {
+        const bool last = i + 1 == count;
+        BoardStep step{.title = "s" + std::to_string(i),
+                       .hands_s = draw(200),
+                       .wait_s = random() % 2 == 0 ? draw(900) : 0};
+        if (!live && random() % 3 == 0 && !last) {
+            step.goes_live = live = true;
+        } else if (live && (last || random() % 2 == 0)) {
+            step.goes_dead = true;
+            live = false;
+        }
+        unit.open.push_back(step);
+    }
+    return unit;
+}
+
+Job batchOf(std::int64_t units)
+{
+    Job job = demoJob();
+    job.log.clear();
+    job.batch.units = units;
+    return job;
+}
+
+LogEntry reading(const Job& job, const std::string& point, double value, std::size_t unit)
+{
+    LogEntry entry{.id = nextLogId(job), .time_s = 100, .kind = LogKind::Reading};
+    entry.point = point;
+    entry.quantity = Quantity::Voltage;
+    entry.value = value;
+    entry.unit = unitTag(unit);
+    entry.stage = ReadingStage::Measured;
+    return entry;
+}
+
+} // namespace
+
+class TestBeside : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void readouts_data()
+    {
+        QTest::addColumn<double>("gain");
+        QTest::addColumn<double>("zero");
+        QTest::addColumn<QString>("says");
+        QTest::newRow("right") << 1.0 << 0.0 << "is right";
+        QTest::newRow("zero") << 1.0 << 0.2 << "its zero cures it";
+        QTest::newRow("gain") << 1.05 << 0.0 << "its gain cures it";
+        QTest::newRow("both") << 1.05 << 0.2 << "zero and gain cure it";
+    }
+    /// One's own meter: the screw that cures it, and an accuracy that covers every point and no more.
+    void readouts()
+    {
+        QFETCH(double, gain);
+        QFETCH(double, zero);
+        QFETCH(QString, says);
+        Job job;
+        HeldReadout meter{.name = "mine", .own_meter = true, .claim = ReadoutClaim{0.01, 2, 0.01}};
+        for (const double v : {1.0, 5.0, 12.0, 30.0})
+            meter.points.push_back({.shown = zero + gain * v, .truth = v, .u = 0.002});
+        job.readouts.push_back(meter);
+        const auto places = readoutPlaces(job);
+        QCOMPARE(places.size(), std::size_t{1});
+        const ReadoutView view = readoutView(job, places.front());
+        QVERIFY2(view.sentence.find(says.toStdString()) != std::string::npos, view.sentence.c_str());
+        QVERIFY(view.accuracy);
+        bool touched = false;
+        for (const CheckedPoint& p : view.result->points) {
+            const double needed = std::abs(p.error) + p.u_truth + 0.005;
+            const double given = view.accuracy->uncertainty(p.shown);
+            QVERIFY(given >= needed * (1 - 1e-9));
+            touched = touched || given <= needed * (1 + 1e-9);
+        }
+        QVERIFY(touched || view.accuracy->reading_fraction == 0);
+        takeAccuracy(job.meter, Quantity::Voltage, *view.accuracy);
+        QCOMPARE(job.meter.volts, *view.accuracy);
+        QVERIFY(reportHtml(reportOf(job, evaluate(job, 0))).find("Readouts") != std::string::npos);
+        QCOMPARE(readJob(writeJob(job)), job);
+    }
+
+    /// Amperes by the volts across a resistor; the doubt of a display is the bench meter's.
+    void readoutThrough()
+    {
+        Job job;
+        HeldReadout display{.name = "amps",
+                            .shows = Quantity::Current,
+                            .through = KnownResistance{0.1, 0.01},
+                            .points = {{.shown = 2.0, .truth = 0.21}, {.shown = 1.0, .truth = 0.1}}};
+        const auto in = readoutInput(display, job.meter);
+        QCOMPARE(*in->points[0].across_v, 0.21);
+        QNEAR(in->points[0].u_v, job.meter.volts.uncertainty(0.21));
+        job.readouts.push_back(display);
+        const ReadoutView view = readoutView(job, readoutPlaces(job).front());
+        QNEAR(view.result->points[0].truth, 2.1);
+        QVERIFY(!view.accuracy); // it is not the meter
+        display.shows = Quantity::Voltage;
+        job.readouts = {display};
+        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(writeJob(job)));
+    }
+
+    void recorded_data()
+    {
+        QTest::addColumn<double>("tau");
+        QTest::addColumn<int>("ends");
+        for (const double tau : {20.0, 300.0})
+            for (const RecordingEnd end : {RecordingEnd::Steady, RecordingEnd::Reached, RecordingEnd::Time})
+                QTest::addRow("%g s, %s", tau, std::string(word(end)).c_str())
+                    << tau << static_cast<int>(end);
+    }
+    /// 20 to 30 by an exponential: ended when it must be, and told beforehand when that will be.
+    void recorded()
+    {
+        QFETCH(double, tau);
+        QFETCH(int, ends);
+        const auto wanted = static_cast<RecordingEnd>(ends);
+        const double within = 0.05;
+        const double hold = tau / 2;
+        StopRules rules;
+        double expected_s = 0;
+        if (wanted == RecordingEnd::Steady) {
+            rules.steady_within = within;
+            rules.steady_for_s = hold;
+            expected_s = tau * std::log(10 * (1 - std::exp(-hold / tau)) / within) + hold;
+        } else if (wanted == RecordingEnd::Reached) {
+            rules.above = 29;
+            expected_s = tau * std::log(10.0);
+        } else {
+            rules.after_s = expected_s = 3 * tau;
+        }
+        Recorder recorder(rules);
+        std::optional<RecordingEnd> ended;
+        double told_s = 0;
+        double t_s = 0;
+        for (; !ended && t_s < 100 * tau; t_s += tau / 100) {
+            ended = recorder.take(t_s, 30 - 10 * std::exp(-t_s / tau));
+            if (told_s == 0 && t_s >= tau && recorder.leftS())
+                told_s = t_s + *recorder.leftS();
+        }
+        QCOMPARE(static_cast<int>(ended.value_or(RecordingEnd::ByHand)), ends);
+        QVERIFY2(std::abs(t_s - expected_s) < 0.05 * expected_s, numbers(t_s, expected_s));
+        QVERIFY2(std::abs(told_s - expected_s) < 0.1 * expected_s, numbers(told_s, expected_s));
+        const KeptRecording kept = recorder.kept(5, *ended);
+        QCOMPARE(kept.lowest, 20.0);
+        QCOMPARE(kept.values.back(), recorder.values().back());
+        QVERIFY(kept.values.size() <= 400);
+    }
+
+    /// What is logged of one unit is nothing of another; opening is of all.
+    void unitsApart()
+    {
+        Job job = batchOf(3);
+        job.log.push_back({.id = "L1", .time_s = 1, .kind = LogKind::Opened});
+        LogEntry off{.id = "L2", .time_s = 2, .kind = LogKind::SourceOff, .unit = "2", .text = "mains"};
+        job.log.push_back(off);
+        job.log.push_back(reading(job, "24V", 24, 2));
+        job.log.push_back(reading(job, "24V", 25, 1));
+        QCOMPARE(unitOfBatch(job, 2).log.size(), std::size_t{3});
+        QVERIFY(!unitOfBatch(job, 2).log[1].unit);
+        QCOMPARE(unitOfBatch(job, 3).log.size(), std::size_t{1});
+        QCOMPARE(unitOfBatch(job, 1).log.size(), std::size_t{3}); // the other's reading stands beside
+        QCOMPARE(sameEdits(unitOfBatch(job, 2), job), true);
+        job.others.push_back(job.found);
+        QCOMPARE(batchUnits(job), std::size_t{1}); // joined units are no batch
+    }
+
+    /// Live one at a time, unless they may be together; the others are known.
+    void liveOnes()
+    {
+        Job job = batchOf(2);
+        job.log.push_back({.id = "L1", .time_s = 1, .kind = LogKind::Opened});
+        QCOMPARE(otherUnitsLive(job, 1, 10), std::vector<std::size_t>{2});
+        for (const std::string& source : energyModel(job).sources)
+            job.log.push_back(
+                {.id = nextLogId(job), .time_s = 2, .kind = LogKind::SourceOff, .unit = "2", .text = source});
+        QVERIFY(otherUnitsLive(job, 1, 10).empty());
+        QCOMPARE(otherUnitsLive(job, 2, 10), std::vector<std::size_t>{1});
+    }
+
+    void order_data()
+    {
+        QTest::addColumn<int>("seed");
+        for (int seed = 0; seed < 60; ++seed)
+            QTest::addRow("batch %d", seed) << seed;
+    }
+    /// Any batch: every step once and in its order, one pair of hands, waits kept, live one at a time; never
+    /// longer than one after the other, never shorter than can be.
+    void order()
+    {
+        QFETCH(int, seed);
+        std::mt19937 random(static_cast<unsigned>(seed));
+        const bool together = random() % 2 == 0;
+        std::vector<BoardUnit> units;
+        const std::size_t count = 2 + random() % 11;
+        for (std::size_t i = 1; i <= count; ++i)
+            units.push_back(drawnUnit(i, random));
+        const auto plan = boardPlan(units, 0, together);
+        double end_s = 0;
+        double sum_s = 0;
+        double hands_s = 0;
+        std::size_t steps = 0;
+        for (const BoardUnit& unit : units) {
+            double free_s = unit.ready_s;
+            std::size_t next = 0;
+            for (const BoardTask& task : plan)
+                if (task.unit == unit.unit) {
+                    QCOMPARE(task.title, unit.open.at(next).title);
+                    QVERIFY(task.from_s >= free_s - 1e-9);
+                    QNEAR(task.to_s - task.from_s, unit.open[next].hands_s, 1e-9, 1e-6);
+                    free_s = task.done_s;
+                    ++next;
+                }
+            QCOMPARE(next, unit.open.size());
+            steps += next;
+            end_s = std::max(end_s, free_s);
+            sum_s += unit.ready_s;
+            for (const BoardStep& step : unit.open) {
+                sum_s += step.hands_s + step.wait_s;
+                hands_s += step.hands_s;
+            }
+        }
+        QCOMPARE(plan.size(), steps);
+        for (std::size_t i = 1; i < plan.size(); ++i)
+            QVERIFY(plan[i].from_s >= plan[i - 1].to_s - 1e-9);
+        QVERIFY(end_s <= sum_s + 1e-6 && end_s >= hands_s - 1e-6);
+        if (together)
+            return;
+        // A unit is live from its power to its isolation: no two of these overlap.
+        std::vector<std::pair<double, double>> spans;
+        for (const BoardUnit& unit : units) {
+            std::optional<double> since;
+            double last = 0;
+            for (const BoardTask& task : plan)
+                if (task.unit == unit.unit) {
+                    if (task.live && !since)
+                        since = task.from_s;
+                    if (!task.live && since) {
+                        spans.emplace_back(*since, task.from_s);
+                        since.reset();
+                    }
+                    last = task.done_s;
+                }
+            if (since)
+                spans.emplace_back(*since, last);
+        }
+        std::ranges::sort(spans);
+        for (std::size_t i = 1; i < spans.size(); ++i)
+            QVERIFY(spans[i].first >= spans[i - 1].second - 1e-6);
+    }
+
+    void board()
+    {
+        Job job = batchOf(1);
+        QVERIFY(batchBoard(job, 0).sentence.find("say how many") != std::string::npos);
+        job.batch.units = 3;
+        const BatchBoard board = batchBoard(job, 1000);
+        QCOMPARE(board.units.size(), std::size_t{3});
+        QVERIFY(!board.plan.empty());
+        QVERIFY(board.ends_s - 1000 < board.one_by_one_s);
+        QVERIFY(board.ends_s - 1000 >= board.least_s - 1e-6);
+        QVERIFY2(board.sentence.starts_with("Next: unit 1"), board.sentence.c_str());
+    }
+
+    /// Of three or more the one apart from the rest; not of two, and not within what the meter can tell.
+    void apart()
+    {
+        Job job = batchOf(5);
+        const auto out = [&](const std::vector<double>& values) {
+            job.log.clear();
+            for (std::size_t i = 0; i < values.size(); ++i)
+                job.log.push_back(reading(job, "24V", values[i], i + 1));
+            return batchView(job, evaluate(job, 0)).rows.at(0).out;
+        };
+        QCOMPARE(out({27.6, 27.61, 27.59, 26.2, 27.6}), std::optional<std::size_t>(3));
+        QCOMPARE(out({27.6, 27.62, 27.58, 27.7, 27.6}), std::optional<std::size_t>());
+        QCOMPARE(out({27.6, 20.0}), std::optional<std::size_t>());
+    }
+};
+
+REGISTER_TEST(TestBeside, void)
+#include "tst_beside.moc"
