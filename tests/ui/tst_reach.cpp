@@ -106,8 +106,8 @@ const std::set<std::string> comesAnotherWay{
     "/plan/accepted/*/part", "/plan/accepted/*/rail",      "/plan/accepted/*/reason",
     "/plan/accepted/*/row",  "/plan/refits/*/rail",        "/plan/refits/*/rating",
     "/plan/refits/*/row",    "/plan/join/settings/*/unit", "/plan/join/settings/*/v_set_v"};
-/// And what comes off the shelf as it is, wires that are pulled or made new, readouts, pins on photographs: see
-/// tst_choose, tst_replacing, tst_beside_steps.
+/// And what comes off the shelf as it is, wires that are pulled or made new, readouts, pins on photographs:
+/// see tst_choose, tst_replacing, tst_beside_steps.
 const std::vector<std::string> comesWhole{"/plan/replace/units/*/entry/",
                                           "/plan/replace/units/*/rails/",
                                           "/plan/replace/units/*/selector",

@@ -158,10 +158,9 @@ void TracePicture::paintEvent(QPaintEvent* /*event*/)
     if (limit && !limitShown)
         paintText(
             painter,
-            QRectF(axes.box().left() + m_look.px(8), axes.box().bottom() - m_look.px(18), m_look.px(320),
-                   m_look.px(16)),
-            tr("the limit, %1, lies outside of the picture").arg(qs(captureValue(*limit, m_compared->point))),
-            m_look.caption(), c.ink);
+            QRectF(axes.box().left(), height() - m_look.px(20), axes.box().width() * 0.62, m_look.px(18)),
+            tr("the limit, %1, lies outside").arg(qs(captureValue(*limit, m_compared->point))),
+            m_look.caption(), c.softInk);
     if (surge && !m_simulated.t_s.empty())
         paintText(
             painter,

@@ -378,7 +378,7 @@ void ReadoutsPage::renewTable()
     };
     const Quantity beside = now.through ? Quantity::Voltage : now.shows;
     TableSpec spec{
-        .name = tr("Shown and true"),
+        .name = tr("Points"),
         .one = tr("point"),
         .count = [this](const Job& job) { return held(job).points.size(); },
         .add =
