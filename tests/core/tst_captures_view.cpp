@@ -203,6 +203,24 @@ private Q_SLOTS:
         QCOMPARE(capturesView(again).sentence, capturesView(job).sentence);
     }
 
+    /// What Noise promises of a filter stands beside what was measured.
+    void filtered()
+    {
+        Job job;
+        job.found.mains_side.noise = {{.kind = FilterKind::L, .r_ohm = 0.03, .l_h = 10e-6},
+                                      {.kind = FilterKind::C, .c_f = 100e-6, .esr_ohm = 0.01}};
+        job.found.mains_side.noise_hz = 50e3;
+        const auto entry = [&](double switching_v) {
+            return captureEntry(CapturePoint::Ripple, sumOf(0.001, switching_v), job);
+        };
+        logged(job, entry(0.02), ReadingStage::Found, two_amps);
+        logged(job, entry(0.002), ReadingStage::Measured, two_amps);
+        const auto remarks = capturesView(job).all[0].remarks;
+        QCOMPARE(remarks.size(), std::size_t{1});
+        QVERIFY2(remarks[0].ends_with("20 dB were measured."), remarks[0].c_str());
+        QVERIFY2(remarks[0].starts_with("Noise says that the filter takes"), remarks[0].c_str());
+    }
+
     /// Clipped or coarse: no verdict, and no step is answered.
     void doubtful()
     {

@@ -430,8 +430,8 @@ private Q_SLOTS:
         QVERIFY(page->importSurge(bad).contains(u"backwards"_s));
         QVERIFY(!page->importSurge(m_folder.file(u"nowhere.csv"_s)).isEmpty());
         QCOMPARE(d.job().found.mains_side.captured->i_a.size(), 4u);
-        d.click(u"Limiter"_s);
-        d.click(u"No limiter"_s);
+        d.click(u"Surge limiter"_s);
+        d.click(u"No surge limiter"_s);
         QVERIFY(!d.job().plan.limiter.has_value());
     }
 

@@ -276,7 +276,7 @@ private:
             const bool limited = m_out.after && view.limiter && m_job.plan.limiter;
             const double crest = limited ? view.limiter->i_peak_a : view.direct->i_peak_a;
             m_out.remarks.push_back("Simulated at the crest of the highest mains: " + amps(crest) +
-                                    (limited ? " through the limiter." : " as found.") +
+                                    (limited ? " through the surge limiter." : " as found.") +
                                     " A capture is switched on anywhere in the cycle: the largest of ten "
                                     "counts.");
         }

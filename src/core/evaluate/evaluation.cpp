@@ -1,6 +1,7 @@
 #include "core/evaluate/evaluation.h"
 
 #include "core/evaluate/evaluator.h"
+#include "core/values/fresh_registers.h"
 
 #include <algorithm>
 
@@ -8,6 +9,7 @@ namespace offshoot {
 
 Evaluation evaluate(const Job& job, double now_s, const ChainRun* run)
 {
+    freshRegisters();
     return Evaluator(job, now_s, run).run();
 }
 

@@ -275,7 +275,9 @@ void BoardPage::refresh()
         return [this, board = batchBoard(job, now)] {
             m_board = board;
             m_picture->show(m_board);
-            setSentence(qs(m_board.sentence));
+            setSentence(qs(m_board.sentence) + (m_board.plan.empty()
+                                                    ? QString()
+                                                    : tr(" It is %1 then.").arg(clock(m_board.ends_s))));
         };
     });
 }

@@ -86,7 +86,7 @@ QWidget* CapturesPage::intakeForm()
     auto* form = new QFormLayout;
     form->setVerticalSpacing(m_look.px(2));
     m_point = new QComboBox;
-    m_point->addItems({tr("ripple at the output"), tr("surge at switch-on")});
+    m_point->addItems({tr("ripple"), tr("surge")});
     m_point->setAccessibleName(tr("What was captured"));
     m_column = new QComboBox;
     m_column->setAccessibleName(tr("Column of the file"));

@@ -388,10 +388,10 @@ QWidget* InrushPage::limiterFields()
     add(tr("Relay's supply"), Quantity::Voltage, &LimiterPlan::delay_supply_v, tr("24V"));
     add(tr("Relay pulls in at"), Quantity::Voltage, &LimiterPlan::delay_threshold_v, tr("16V"));
     layout->addLayout(form);
-    auto* none = new QPushButton(tr("No limiter"));
+    auto* none = new QPushButton(tr("No surge limiter"));
     layout->addWidget(none, 0, Qt::AlignLeft);
     connect(none, &QPushButton::clicked, this,
-            [this] { m_session.edit(tr("no limiter"), [](Job& job) { job.plan.limiter.reset(); }); });
+            [this] { m_session.edit(tr("no surge limiter"), [](Job& job) { job.plan.limiter.reset(); }); });
     layout->addStretch();
     return box;
 }
@@ -403,7 +403,7 @@ QWidget* InrushPage::side()
     layout->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;
     auto* stack = new QStackedWidget;
-    addTabs(*head, {tr("Limiter"), tr("As found"), tr("As captured"), tr("Ways")},
+    addTabs(*head, {tr("Surge limiter"), tr("As found"), tr("As captured"), tr("Ways")},
             [stack](int index) { stack->setCurrentIndex(index); });
     head->addStretch();
     layout->addLayout(head);

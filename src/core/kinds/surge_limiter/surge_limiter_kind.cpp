@@ -49,7 +49,7 @@ void parts(const Job& job, const Figures& figures, PartList& list)
     list.add("surge limiter" + (ohm ? " " + formatOhms(*ohm) : "") +
                  (limiter.power_w ? ", " + watts(*limiter.power_w) : ""),
              "in series with the live conductor");
-    list.add("bypass relay", "across the limiter");
+    list.add("bypass relay", "across the surge limiter");
     if (const auto delay = plannedDelay(job); delay && delay->parts)
         for (const double part : delay->parts->network.parts())
             list.addResistor(part, {}, {}, "the relay's delay");
