@@ -196,6 +196,27 @@ private Q_SLOTS:
         QCOMPARE(batchUnits(job), std::size_t{1}); // joined units are no batch
     }
 
+    /// The job as a whole is evaluated as its first unit, whatever was done at the others.
+    void wholeIsTheFirst()
+    {
+        Job job = demoJob();
+        job.batch.units = 2;
+        const Evaluation before = evaluate(job, 0);
+        for (const StepView& view : before.steps)
+            job.log.push_back({.id = nextLogId(job),
+                               .time_s = 3e9,
+                               .kind = LogKind::Tick,
+                               .step = view.step.id,
+                               .unit = "2",
+                               .text = view.step.fingerprint()});
+        job.log.push_back({.id = nextLogId(job), .time_s = 3e9, .kind = LogKind::SignedOff, .unit = "2"});
+        const Evaluation after = evaluate(job, 0);
+        QVERIFY(!after.signed_off);
+        for (std::size_t i = 0; i < before.steps.size(); ++i)
+            QCOMPARE(static_cast<int>(after.steps[i].status), static_cast<int>(before.steps[i].status));
+        QVERIFY(evaluate(unitOfBatch(job, 2), 0).signed_off);
+    }
+
     /// Live one at a time, unless they may be together; the others are known.
     void liveOnes()
     {

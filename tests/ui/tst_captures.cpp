@@ -95,10 +95,20 @@ private Q_SLOTS:
                      ->accessibleDescription()
                      .left(6),
                  u"Ripple"_s);
-        // The next one knows the probe, and is left again.
+        // The next one knows the probe; Enter behind its load logs it with that.
         drop(d, m_folder.file(u"seen.csv"_s));
         settle(d);
         QVERIFY(d.button(u"Log it"_s)->isEnabled());
+        auto* load = d.find<QLineEdit>(u"Load of the capture"_s);
+        load->setFocus();
+        load->clear();
+        QTest::keyClicks(load, u"3A"_s);
+        QTest::keyClick(load, Qt::Key_Return);
+        QTRY_VERIFY(!d.window->captures().waiting());
+        QCOMPARE(last(d).load, (ReadingLoad{3, Quantity::Current}));
+        // Another is left again.
+        drop(d, m_folder.file(u"seen.csv"_s));
+        settle(d);
         const auto before = d.job().log.size();
         d.click(u"Leave it"_s);
         QCOMPARE(d.job().log.size(), before);

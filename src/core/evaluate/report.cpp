@@ -596,7 +596,9 @@ Report reportOf(const Job& job, const Evaluation& evaluation, const ChainRun* ru
 
 Json jobReport(const Json& input)
 {
-    const JobInput in = readJobInput(input);
+    JobInput in = readJobInput(input);
+    if (batchUnits(in.job) > 1)
+        in.job = unitOfBatch(in.job, 1);
     const auto run = chainRunOf(in.job);
     const ChainRun* ran = run ? &*run : nullptr;
     return Json{{"html", reportHtml(reportOf(in.job, evaluate(in.job, in.now_s, ran), ran))}};

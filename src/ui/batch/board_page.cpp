@@ -251,9 +251,10 @@ BoardPage::BoardPage(JobSession& session, Look& look, QWidget* parent)
         const std::size_t kept = m_session.unit();
         for (std::size_t unit = 1; unit <= batchUnits(m_session.whole()); ++unit) {
             m_session.takeUnit(unit);
-            const auto on = m_session.evaluation().isolation.sources_on;
-            for (const std::string& source : on)
-                m_session.declareOff(qs(source));
+            // Its own plug and no more: a battery is declared off by whoever took it off.
+            const std::string plug = m_session.evaluation().energy.sources.front();
+            if (std::ranges::count(m_session.evaluation().isolation.sources_on, plug) > 0)
+                m_session.declareOff(qs(plug));
         }
         m_session.takeUnit(kept);
     });

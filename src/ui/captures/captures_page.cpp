@@ -116,15 +116,27 @@ QWidget* CapturesPage::intakeForm()
     connect(m_column, &QComboBox::activated, this, [this](int at) {
         m_intake.change([at](CaptureAsk& ask) { ask.column = std::int64_t{at} + 1; });
     });
-    connect(m_load, &QLineEdit::editingFinished, this, [this] {
-        const std::string text = m_load->text().trimmed().toStdString();
-        m_loadProblem = text.empty() || readLoad(text) ? QString() : tr("The load is in A, W or ohms.");
-        m_intake.change([&text](CaptureAsk& ask) { ask.load = readLoad(text); });
+    connect(m_load, &QLineEdit::editingFinished, this, &CapturesPage::takeLoad);
+    connect(m_load, &QLineEdit::returnPressed, this, [this] {
+        takeLoad();
+        if (m_loadProblem.isEmpty())
+            m_intake.keep();
     });
-    connect(m_load, &QLineEdit::returnPressed, m_keep, &QPushButton::click);
     connect(m_keep, &QPushButton::clicked, &m_intake, &CaptureIntake::keep);
     connect(drop, &QPushButton::clicked, &m_intake, &CaptureIntake::drop);
     return box;
+}
+
+void CapturesPage::takeLoad()
+{
+    const auto& ask = m_intake.waiting();
+    const std::string text = m_load->text().trimmed().toStdString();
+    const auto load = readLoad(text);
+    const QString wrong = text.empty() || load ? QString() : tr("The load is in A, W or ohms.");
+    if (!ask || (ask->load == load && wrong == m_loadProblem))
+        return;
+    m_loadProblem = wrong;
+    m_intake.change([&load](CaptureAsk& changed) { changed.load = load; });
 }
 
 void CapturesPage::showIntake()

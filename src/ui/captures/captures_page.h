@@ -29,6 +29,7 @@ private:
     void refresh() override;
     QWidget* intakeForm();
     void showIntake();
+    void takeLoad();
     QString figuresHtml(const ComparedCaptures& compared) const;
     /// The file that waits, as if it were logged already.
     std::optional<ComparedCaptures> waiting() const;

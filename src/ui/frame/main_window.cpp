@@ -85,8 +85,8 @@ std::vector<bench::MeterCommands> meterCommands(QString& wrong)
         }
     }
     // Unless a meter or somebody says otherwise it is asked as SCPI-1999 has it.
-    std::ranges::stable_partition(table,
-                                  [](const bench::MeterCommands& row) { return row.name == u"standard"_s; });
+    std::stable_partition(table.begin(), table.end(),
+                          [](const bench::MeterCommands& row) { return row.name == u"standard"_s; });
     return table;
 }
 
@@ -531,6 +531,7 @@ void MainWindow::nextUnit()
 
 void MainWindow::closeEvent(QCloseEvent* event)
 {
+    m_recording->stop(); // what it has is logged
     if (!m_session->unsaved() || m_session->store().readOnly())
         return event->accept();
     // Everything is in the journal: closing loses nothing. A job with a file is folded into it.
