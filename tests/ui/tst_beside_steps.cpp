@@ -53,6 +53,26 @@ private Q_SLOTS:
         QCOMPARE(d.window->topic(), u"Readouts"_s);
     }
 
+    /// A readout of the planned front stands there by itself; its points are the plan's.
+    void frontReadout()
+    {
+        Driver d(m_folder.job("sample-bath"));
+        const auto front = [&] { return d.job().plan.rehouse->readouts.front(); };
+        const std::size_t count = front().points.size();
+        d.window->showReadouts();
+        d.click(u"Add point"_s);
+        QCOMPARE(front().points.size(), count + 1);
+        auto* table = d.find<QTableView>(u"Points"_s);
+        const int row = table->model()->rowCount() - 1;
+        const auto type = [&](int column, const QString& text) {
+            return table->model()->setData(table->model()->index(row, column), text, Qt::EditRole);
+        };
+        QVERIFY(type(0, u"5.1"_s) && type(1, u"5"_s) && type(2, u"20mV"_s));
+        QCOMPARE(front().points.back().u, std::optional(0.02));
+        QVERIFY(!type(2, u"much"_s));
+        QCOMPARE(front().points.back().u, std::optional(0.02));
+    }
+
     /// In bench mode the amperes of the second meter stand behind the volts by themselves.
     void twoMeters()
     {
