@@ -42,7 +42,7 @@ bool RecordingRun::start(const std::string& point, Quantity quantity, const Stop
     m_quantity = quantity;
     m_unit = m_session.unit();
     m_begun_s = m_session.now();
-    m_last_s = m_begun_s - apart_s;
+    m_last_s = m_begun_s - 2 * apart_s; // the first one counts at once
     m_recorder.emplace(rules);
     m_clock.start();
     take();
