@@ -213,7 +213,9 @@ bool JobSession::append(LogEntry entry)
 {
     entry.id = nextLogId(m_job);
     entry.time_s = m_nowS();
-    if (!entry.unit && entry.kind != LogKind::Opened)
+    if (entry.unit == "1")
+        entry.unit.reset(); // said of the first, whichever is in hand
+    else if (!entry.unit && entry.kind != LogKind::Opened)
         entry.unit = unitTag(m_unit);
     try {
         m_store.append(entry);

@@ -171,6 +171,10 @@ private Q_SLOTS:
         d.log(u"note the second one hums"_s);
         QCOMPARE(session.whole().log.back().unit.value_or(""), std::string("2"));
         QCOMPARE(d.job().log.back().text.value_or(""), std::string("the second one hums"));
+        d.log(u"18V 12.5 #1"_s); // said of another than the one in hand
+        QVERIFY(!session.whole().log.back().unit);
+        d.log(u"18V 12.4 #3"_s);
+        QCOMPARE(session.whole().log.back().unit.value_or(""), std::string("3"));
         session.takeUnit(1);
         QVERIFY(done() > 0);
         QVERIFY(std::ranges::none_of(d.job().log,

@@ -347,7 +347,8 @@ bool LineReader::takeMarkers(std::vector<Token>& words, LogEntry& entry)
             text = words[++i].text;
         if (marker == '@' && !takeLoad(token, text, entry))
             return false;
-        if (marker == '#' && text != "1") // the unit on the bench needs no number
+        // The unit on the bench needs no number; of a batch another may be in hand.
+        if (marker == '#' && (text != "1" || batchUnits(m_job) > 1))
             entry.unit = text;
         if (marker != '@' && marker != '#')
             m_doubt = text;
