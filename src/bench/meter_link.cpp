@@ -194,6 +194,7 @@ void MeterLink::detach()
     m_name.clear();
     m_reading.reset();
     m_measured.reset();
+    m_told.clear();
     m_nonsense = 0;
     Q_EMIT changed();
 }
@@ -248,6 +249,13 @@ void MeterLink::take(const QByteArray& function)
     const bool same = function == m_function;
     m_function = function;
     m_pause.start(pause_between);
+    const QString name = m_name.isEmpty() ? tr("The meter") : m_name;
+    // One that tells its range with its function, "VOLT +1.0E+01,+3.0E-06", has changed it where only that
+    // differs.
+    const auto now = quantityOf(function);
+    if (!m_told.isEmpty() && function != m_told && now && now == quantityOf(m_told))
+        Q_EMIT noticed(tr("%1 has changed its range.").arg(name));
+    m_told = function;
     if (!same) {
         m_reading.reset();
         Q_EMIT changed();
@@ -257,7 +265,6 @@ void MeterLink::take(const QByteArray& function)
     bool number = false;
     (void)m_value.trimmed().toDouble(&number);
     m_nonsense = number ? 0 : m_nonsense + 1;
-    const QString name = m_name.isEmpty() ? tr("The meter") : m_name;
     if (m_nonsense == patient_with)
         Q_EMIT noticed(tr("%1 answers what cannot be read: %2")
                            .arg(name, QString::fromLatin1(m_value.left(40)).simplified()));

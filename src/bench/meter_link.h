@@ -89,6 +89,7 @@ private:
     MeterCommands m_commands;
     QByteArray m_function;
     QByteArray m_value;
+    QByteArray m_told;                  ///< what it said last that it measures
     int m_nonsense = 0;                 ///< answers in a row that do not read
     std::optional<Quantity> m_measured; ///< last
     QString m_name;

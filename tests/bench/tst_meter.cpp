@@ -194,6 +194,29 @@ private Q_SLOTS:
         QTRY_VERIFY(link.reading().has_value());
     }
 
+    /// A meter that tells its range with its function: a change of it is said, and no value between two is
+    /// taken.
+    void range()
+    {
+        MeterStandIn meter;
+        QVERIFY(meter.listen(0));
+        meter.show("VOLT", 9.5);
+        QByteArray range = "\"VOLT +1.0E+01,+3.0E-06\"";
+        meter.answerFrom(
+            [&range](const QByteArray& question) { return question == "CONF?" ? range : QByteArray(); });
+        MeterLink link;
+        link.setCommands(*readMeterCommands(sourceFile("data/meters/commands.csv")));
+        QSignalSpy noticed(&link, &MeterLink::noticed);
+        link.attach(*readMeterAddress(u"127.0.0.1:%1 as configured"_s.arg(meter.port())));
+        QTRY_VERIFY(link.reading() && link.reading()->quantity == Quantity::Voltage);
+        QCOMPARE(noticed.size(), 0);
+        range = "\"VOLT +1.0E+02,+3.0E-05\"";
+        QTRY_COMPARE(noticed.size(), 1);
+        QVERIFY(noticed.front().front().toString().contains(u"changed its range"_s));
+        QTRY_VERIFY(link.reading().has_value());
+        QCOMPARE(noticed.size(), 1);
+    }
+
     /// A test-and-measurement device file: written and read on a thread of its own. The stand-in's terminal
     /// is such a file.
     void usb()

@@ -354,6 +354,46 @@ private Q_SLOTS:
         QCOMPARE(ids.size(), exercises().size());
     }
 
+    void gates_data() { test::everyJobFile(); }
+    /// In its own order the procedure meets every gate of the isolation state; out of it the gate says why.
+    void gates()
+    {
+        QFETCH(QString, file);
+        RehearsedJob rehearsed(readJob(test::sourceFile(qPrintable(file))), 5, {});
+        while (const StepView* view = rehearsed.step()) {
+            const std::string why = refusal(view->step.kind, rehearsed.isolation());
+            if (view->step.kind != StepKind::Isolate)
+                QVERIFY2(why.empty(), (view->step.id + ": " + why).c_str());
+            rehearsed.carryOut();
+        }
+        RehearsedJob jumped(readJob(test::sourceFile(qPrintable(file))), 5, {});
+        QVERIFY(!refusal(StepKind::Touch, jumped.isolation()).empty());
+        jumped.play(benchMoveFrom("unplug", {}));
+        QVERIFY(jumped.isolation().state != Isolation::Live);
+    }
+
+    /// A battery that was connected holds the output while the plug is out: no resistor takes it down, and a
+    /// hand finds it. Taken off, the output drains.
+    void battery()
+    {
+        const Job job = demo("beacon-float-charge");
+        Bench bench(job, 4, {});
+        const auto play = [&](const char* move) { return bench.play(benchMoveFrom(move, {})); };
+        for (const char* move :
+             {"discharge bulk 4k7 60", "wait 200", "discharge bulk 4k7 60", "discharge 24V 47R 60", "fit",
+              "lamp_in", "plug_in", "probe 24V", "unplug", "lamp_out", "plug_in", "probe 24V", "unplug",
+              "discharge bulk 4k7 60", "discharge 24V 47R 60", "connect_load"})
+            play(move);
+        QVERIFY(bench.batteryConnected());
+        play("discharge 24V 47R 60");
+        const double held_v = *play("probe 24V").reading->value;
+        QVERIFY2(held_v > 20 && held_v < 28, QByteArray::number(held_v));
+        QCOMPARE(play("ohms bottom").wrong->what, WrongMove::OhmmeterOnCharge);
+        play("disconnect_load");
+        play("discharge 24V 47R 60");
+        QVERIFY(*play("probe 24V").reading->value < 1);
+    }
+
     void faults_data()
     {
         QTest::addColumn<QString>("file");

@@ -17,11 +17,6 @@ MeterAccuracy Meter::*accuracyFor(Quantity quantity)
                                               : &Meter::volts;
 }
 
-double widthOf(const ReadoutView& view, const CheckedPoint& point)
-{
-    return point.u_truth + view.input->resolution / 2;
-}
-
 void say(ReadoutView& view)
 {
     const auto& points = view.result->points;
@@ -112,7 +107,7 @@ ReadoutView readoutView(const Job& job, const ReadoutPlace& place)
     for (const CheckedPoint& point : view.result->points)
         if (point.shown != 0) {
             const double left =
-                std::abs(point.error) + widthOf(view, point) - taken.counts * taken.resolution;
+                std::abs(point.error) + doubtOf(view, point) - taken.counts * taken.resolution;
             taken.reading_fraction = std::max(taken.reading_fraction, left / std::abs(point.shown));
         }
     view.accuracy = taken;
@@ -122,6 +117,22 @@ ReadoutView readoutView(const Job& job, const ReadoutPlace& place)
 std::string readoutValue(double value, Quantity quantity)
 {
     return quantity == Quantity::Voltage ? formatVolts(value) : formatValue(value, quantity, 4);
+}
+
+double allowedError(const ReadoutClaim& claim, double shown)
+{
+    return claim.reading_fraction * std::abs(shown) + claim.counts * claim.resolution;
+}
+
+double doubtOf(const ReadoutView& view, const CheckedPoint& point)
+{
+    return point.u_truth + view.input->resolution / 2;
+}
+
+std::optional<double> lineError(const ReadoutCheckResult& result, double truth)
+{
+    return result.gain && result.offset ? std::optional(*result.offset + (*result.gain - 1) * truth)
+                                        : std::nullopt;
 }
 
 void takeAccuracy(Meter& meter, Quantity quantity, const MeterAccuracy& accuracy)

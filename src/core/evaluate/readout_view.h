@@ -35,6 +35,13 @@ struct ReadoutView
 };
 ReadoutView readoutView(const Job& job, const ReadoutPlace& place);
 std::string readoutValue(double value, Quantity quantity);
+/// What a claim allows at what is shown, in its unit: share·|shown| + counts·resolution.
+double allowedError(const ReadoutClaim& claim, double shown);
+/// How far a point may truly be off either way from its error: the doubt of its truth and half a step of the
+/// readout.
+double doubtOf(const ReadoutView& view, const CheckedPoint& point);
+/// The error that the line through the points has at a true value; nothing without a line.
+std::optional<double> lineError(const ReadoutCheckResult& result, double truth);
 /// What the meter's accuracy becomes.
 void takeAccuracy(Meter& meter, Quantity quantity, const MeterAccuracy& accuracy);
 

@@ -166,7 +166,9 @@ void Bench::passDead(double t_s)
                                                 drainSiemens(held), t_s));
     }
     for (Held& held : m_stores)
-        if (held.real.rail) {
+        if (held.real.rail == std::size_t{0} && m_battery_v > 0) {
+            held.store.hold(m_battery_v, t_s);
+        } else if (held.real.rail) {
             held.store.hold(held.store.volts(), ran_s);
             held.store.leave(drainSiemens(held), t_s - ran_s);
         }
@@ -258,9 +260,13 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         pass(*move.value);
         break;
     case MoveKind::ConnectLoad:
-        m_load_connected = true;
-        m_connected.load_s.front() =
-            m_evaluation.own_current_a.value_or(0) / std::max(m_evaluation.planned_v.value_or(1), 1.0);
+        connectLoad();
+        break;
+    case MoveKind::DisconnectLoad:
+        m_load_connected = false;
+        m_battery_v = 0;
+        m_connected.load_s.front() = 0;
+        settle();
         break;
     case MoveKind::Look:
         break;
@@ -293,6 +299,22 @@ void Bench::capture(const BenchMove& move, BenchAnswer& answer)
         answer.reading->load_a = runs() ? m_running.rails_v.front() * m_connected.load_s.front() : 0;
     answer.seen = std::to_string(answer.capture->values.size()) + " samples, one every " +
                   formatValue(answer.capture->dt_s, Quantity::Time) + ".";
+}
+
+/// A battery is somewhere between flat and what it is charged to, and holds the output there unless a diode
+/// keeps it out.
+void Bench::connectLoad()
+{
+    const double planned_v = m_evaluation.planned_v.value_or(1);
+    m_load_connected = true;
+    m_connected.load_s.front() = m_evaluation.own_current_a.value_or(0) / std::max(planned_v, 1.0);
+    const Load& load = m_job.need.load;
+    if (load.kind == LoadKind::Battery && !load.battery.blocking_diode.value_or(false)) {
+        constexpr double usual_flat_share = 0.8;
+        m_battery_v = m_draw.between("battery", load.battery.v_flat_v.value_or(usual_flat_share * planned_v),
+                                     planned_v);
+        pass(0);
+    }
 }
 
 void Bench::moveLid(bool open, BenchAnswer& answer)

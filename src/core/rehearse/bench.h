@@ -89,6 +89,8 @@ public:
     bool changed() const { return m_connected.changed; }
     bool caseOpen() const { return m_open; }
     bool loadConnected() const { return m_load_connected; }
+    /// A battery is connected that pushes back into the output.
+    bool batteryConnected() const { return m_battery_v > 0; }
     bool limiterIn() const { return m_connected.limiter; }
     /// On the first rail.
     double loadSiemens() const { return m_connected.load_s.front(); }
@@ -142,6 +144,7 @@ private:
     void ohms(const std::string& point, BenchAnswer& answer);
     void discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void capture(const BenchMove& move, BenchAnswer& answer);
+    void connectLoad();
     std::string look() const;
 
     Job m_job; ///< without its log
@@ -162,6 +165,7 @@ private:
     bool m_limiter_passed = false; ///< something was read behind the limiter since the last touch
     bool m_output_right = false;   ///< read at full mains since the change
     bool m_load_connected = false;
+    double m_battery_v = 0; ///< what a connected battery holds the output at; 0 without one
     std::map<WrongMove, int> m_wrongs;
 };
 

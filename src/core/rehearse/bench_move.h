@@ -29,14 +29,15 @@ enum class MoveKind {
     ConnectLoad, ///< the real one
     Look,
     Capture, ///< an oscilloscope on the output, or on the mains
+    DisconnectLoad,
 };
 template <>
 struct Words<MoveKind>
 {
-    static constexpr std::array<std::string_view, 18> list{
-        "plug_in", "unplug",    "lamp_in",     "lamp_out",     "load",      "probe",
-        "ohms",    "discharge", "screwdriver", "hand",         "open_case", "close_case",
-        "fit",     "adjust",    "wait",        "connect_load", "look",      "capture"};
+    static constexpr std::array<std::string_view, 19> list{
+        "plug_in",   "unplug",       "lamp_in", "lamp_out",  "load",           "probe", "ohms",
+        "discharge", "screwdriver",  "hand",    "open_case", "close_case",     "fit",   "adjust",
+        "wait",      "connect_load", "look",    "capture",   "disconnect_load"};
 };
 
 struct BenchMove

@@ -10,6 +10,8 @@ namespace offshoot {
 namespace {
 
 /// Points beside rails and reservoirs that the simulated unit answers.
+/// As the energy model names it.
+constexpr std::string_view battery_source = "battery";
 constexpr std::array<std::string_view, 4> live_points{"ripple", "mains", "pins", "line"};
 constexpr std::array<std::string_view, 4> ohm_points{"earth", "insulation", "top", "bottom"};
 
@@ -37,6 +39,23 @@ Job withoutLog(Job job)
 {
     job.log.clear();
     return job;
+}
+
+constexpr double by_hand_s = 5;
+
+/// A resistor across each reservoir that holds more than a little.
+std::vector<BenchMove> drainsOf(const Bench& bench)
+{
+    std::vector<BenchMove> moves;
+    for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
+        if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
+            const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
+            moves.push_back({.kind = MoveKind::Discharge,
+                             .point = reservoir.point,
+                             .value = tool.ohm,
+                             .time_s = std::max(by_hand_s, 2 * tool.seconds)});
+        }
+    return moves;
 }
 
 } // namespace
@@ -107,10 +126,88 @@ void RehearsedJob::carryOut()
     m_joined = m_joined || now.is(Does::JoinUnits);
     for (const Asked& asked : now.asks)
         ask(now, asked);
+    if (now.is(Does::Prove))
+        readAgain(now);
     ++m_at;
     if (m_logged)
         evaluateAnew(now.id);
     skipOthers();
+}
+
+/// What can recover is read a second time, when that may be; what did recover is drained and read anew.
+void RehearsedJob::readAgain(const Step& step)
+{
+    constexpr int most = 50; // readings
+    for (int i = 0; i < most; ++i) {
+        const IsolationView view = isolation();
+        if (!view.second_from_s)
+            return;
+        if (const double wait_s = *view.second_from_s - m_bench.timeS(); wait_s > 0)
+            add(step, m_bench.play({.kind = MoveKind::Wait, .value = wait_s + 1}));
+        const BenchMove probe{.kind = MoveKind::Probe, .point = view.second_point};
+        const auto& read = add(step, m_bench.play(probe)).answer.reading;
+        if (!read || !read->value || std::abs(*read->value) < dead_v)
+            continue;
+        for (const BenchMove& move : drainsOf(m_bench))
+            add(step, m_bench.play(move));
+        add(step, m_bench.play(probe));
+    }
+}
+
+IsolationView RehearsedJob::isolation() const
+{
+    // What was put in holds nothing before it was powered.
+    bool fitted = false;
+    bool powered = false;
+    for (const PlayedMove& played : m_out.moves) {
+        fitted = fitted || (played.answer.done && played.answer.move.kind == MoveKind::Fit);
+        powered = powered || (fitted && played.answer.done && played.answer.move.kind == MoveKind::PlugIn);
+    }
+    EnergyModel model = powered ? energyModel(m_job, m_evaluation.unit.supply, plannedChain(m_job))
+                                : energyModel(m_job, Condition::Found);
+    std::erase_if(model.reservoirs, [](const Reservoir& r) { return r.unit.has_value(); });
+    const std::string plug = model.sources.front();
+    const bool battery = std::ranges::count(model.sources, battery_source) > 0;
+    model.sources = {plug};
+    if (battery)
+        model.sources.emplace_back(battery_source);
+    std::vector<LogEntry> log;
+    const auto enter = [&](LogKind kind, double t_s, const std::optional<std::string>& text = {}) {
+        log.push_back({.id = std::to_string(log.size()), .time_s = t_s, .kind = kind, .text = text});
+    };
+    enter(LogKind::Opened, 0);
+    bool plugged = true; // until somebody pulls it
+    bool on_battery = false;
+    for (const PlayedMove& played : m_out.moves) {
+        const BenchAnswer& answer = played.answer;
+        const MoveKind kind = answer.move.kind;
+        const bool was_live = plugged || on_battery;
+        if (answer.done) {
+            plugged = kind == MoveKind::PlugIn || (plugged && kind != MoveKind::Unplug);
+            on_battery = (battery && kind == MoveKind::ConnectLoad) ||
+                         (on_battery && kind != MoveKind::DisconnectLoad);
+        }
+        const bool live = plugged || on_battery;
+        if (answer.done && (kind == MoveKind::PlugIn || (live && !was_live)))
+            enter(LogKind::Live, answer.t_s);
+        if (answer.done && (kind == MoveKind::Unplug || kind == MoveKind::DisconnectLoad)) {
+            if (!plugged)
+                enter(LogKind::SourceOff, answer.t_s, plug);
+            if (battery && !on_battery)
+                enter(LogKind::SourceOff, answer.t_s, std::string(battery_source));
+        }
+        const auto& reading = answer.reading;
+        if (live || !reading || !reading->value || reading->quantity != Quantity::Voltage ||
+            kind != MoveKind::Probe)
+            continue;
+        enter(LogKind::MeterProven, answer.t_s);
+        enter(LogKind::Reading, answer.t_s);
+        log.back().point = reading->point;
+        log.back().quantity = Quantity::Voltage;
+        log.back().value = reading->value;
+        enter(LogKind::MeterProven, answer.t_s);
+    }
+    return isolationAt(log, model, m_bench.timeS());
 }
 
 std::vector<std::string> RehearsedJob::titlesToCome() const
@@ -203,13 +300,14 @@ void RehearsedJob::log(const Step& step, const Asked& asked, const BenchReading&
 
 std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
 {
-    constexpr double by_hand_s = 5;
     std::vector<BenchMove> moves;
     const auto add = [&moves](MoveKind kind) { moves.push_back({.kind = kind}); };
     for (const Does does : step.does)
         switch (does) {
         case Does::Isolate:
             add(MoveKind::Unplug);
+            if (bench.batteryConnected()) // a source of its own
+                add(MoveKind::DisconnectLoad);
             break;
         case Does::MeasurePins: // nobody is there with the meter at once
             moves.push_back({.kind = MoveKind::Wait, .value = by_hand_s});
@@ -235,14 +333,8 @@ std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
             add(MoveKind::ConnectLoad);
             break;
         case Does::Discharge:
-            for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
-                if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
-                    const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
-                    moves.push_back({.kind = MoveKind::Discharge,
-                                     .point = reservoir.point,
-                                     .value = tool.ohm,
-                                     .time_s = std::max(by_hand_s, 2 * tool.seconds)});
-                }
+            for (BenchMove& move : drainsOf(bench))
+                moves.push_back(std::move(move));
             break;
         default:
             break;

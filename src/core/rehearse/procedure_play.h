@@ -48,6 +48,10 @@ public:
     const PlayedMove& play(const BenchMove& move, const std::string& path = {});
 
     const ProcedurePlay& played() const { return m_out; }
+    /// What the moves so far make of the isolation state, as the log of the job would have it: pulling the
+    /// plug declares it, the meter is proven before and after each reading. Further units of the job are left
+    /// out.
+    IsolationView isolation() const;
     /// What was not carried out yet.
     std::vector<std::string> titlesToCome() const;
 
@@ -58,6 +62,7 @@ private:
     PlayedMove& add(const Step& step, BenchAnswer answer);
     void lightLoad();
     void ask(const Step& step, const Asked& asked);
+    void readAgain(const Step& step);
     void log(const Step& step, const Asked& asked, const BenchReading& reading);
 
     Job m_job;

@@ -119,6 +119,8 @@ std::string moveText(const BenchMove& move)
         return "looked";
     case MoveKind::Capture:
         return move.point + " captured";
+    case MoveKind::DisconnectLoad:
+        return "the load taken off";
     }
     return {};
 }

@@ -70,7 +70,7 @@ void TrueUnit::drawSource(const Draw& draw)
         m_switching_hz = keep("switching_hz", entered_hz ? draw.around("switching_hz", *entered_hz, 0.03)
                                                          : draw.between("switching_hz", 45e3, 130e3));
     if (m_fault.kind == UnitFaultKind::LeakyCapacitor)
-        m_leak_w = keep("leak_w", draw.between("leak_w", 4, 12)); // more, and it would boil within the hour
+        m_leak_w = keep("leak_w", draw.between("leak_w", 10, 25)); // less is told by warmth alone
     m_reservoir_share = draw.around("reservoir c", 1, usual_tolerance);
 }
 

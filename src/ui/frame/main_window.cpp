@@ -11,6 +11,7 @@
 #include "ui/frame/first_notes.h"
 #include "ui/frame/header_bar.h"
 #include "ui/frame/log_bar.h"
+#include "ui/frame/meter_table.h"
 #include "ui/frame/power_path.h"
 #include "ui/frame/stage_rail.h"
 #include "ui/need/need_page.h"
@@ -18,7 +19,6 @@
 #include "ui/procedure/procedure_view.h"
 #include "ui/readouts/readouts_page.h"
 #include "ui/recording/recording_page.h"
-#include "ui/shipped.h"
 #include "ui/signoff/signoff_page.h"
 
 #include <QAbstractButton>
@@ -35,7 +35,6 @@
 #include <QMimeData>
 #include <QPainter>
 #include <QStackedWidget>
-#include <QStandardPaths>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {
@@ -61,36 +60,6 @@ private:
 };
 
 using namespace Qt::StringLiterals;
-
-namespace {
-
-/// What meters are asked with: one's own rows before those that ship. What is wrong with a file goes into
-/// `wrong`.
-std::vector<bench::MeterCommands> meterCommands(QString& wrong)
-{
-    const QString own =
-        QStandardPaths::writableLocation(QStandardPaths::GenericDataLocation) + u"/offshoot/meters.csv"_s;
-    std::vector<bench::MeterCommands> table;
-    for (const QString& path : {own, shippedFolder(u"meters"_s) + u"/commands.csv"_s}) {
-        if (!QFile::exists(path))
-            continue;
-        try {
-            const auto rows = bench::readMeterCommands(readFile(path).toStdString());
-            if (rows)
-                table.insert(table.end(), rows->begin(), rows->end());
-            else
-                wrong = u"%1: %2"_s.arg(path, qs(rows.problem().message));
-        } catch (const StoreError& error) {
-            wrong = QString::fromUtf8(error.what());
-        }
-    }
-    // Unless a meter or somebody says otherwise it is asked as SCPI-1999 has it.
-    std::stable_partition(table.begin(), table.end(),
-                          [](const bench::MeterCommands& row) { return row.name == u"standard"_s; });
-    return table;
-}
-
-} // namespace
 
 double systemTime() { return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000; }
 

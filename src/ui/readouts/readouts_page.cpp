@@ -60,23 +60,19 @@ void ReadoutPicture::paintEvent(QPaintEvent* /*event*/)
                              m_look);
     const Colours& c = m_look.colours();
     const auto& points = m_view.result->points;
-    const double half = m_view.input->resolution / 2;
     AxisRange truth{0, 0};
     AxisRange error{0, 0};
     for (const CheckedPoint& p : points) {
         truth.include(p.truth);
-        error.include(p.error + p.u_truth + half);
-        error.include(p.error - p.u_truth - half);
+        error.include(p.error + doubtOf(m_view, p));
+        error.include(p.error - doubtOf(m_view, p));
     }
     truth.widen(0.06, 1e-9);
     const auto& claim = m_view.readout.claim;
-    const auto allowed = [&](double at) {
-        return claim->reading_fraction * std::abs(at) + claim->counts * claim->resolution;
-    };
     if (claim)
         for (const double edge : {truth.low, truth.high}) {
-            error.include(allowed(edge));
-            error.include(-allowed(edge));
+            error.include(allowedError(*claim, edge));
+            error.include(-allowedError(*claim, edge));
         }
     error.widen(0.1, 1e-9);
     // Errors are small beside what is read: in thousandths where that is so.
@@ -92,7 +88,7 @@ void ReadoutPicture::paintEvent(QPaintEvent* /*event*/)
             for (int i = 0; i <= steps; ++i) {
                 const double share = double(side > 0 ? i : steps - i) / steps;
                 const double at = truth.low + (truth.high - truth.low) * share;
-                band << axes.at(at, side * allowed(at) * factor);
+                band << axes.at(at, side * allowedError(*claim, at) * factor);
             }
         QColor ground = c.fits;
         ground.setAlphaF(0.12F);
@@ -105,17 +101,17 @@ void ReadoutPicture::paintEvent(QPaintEvent* /*event*/)
     }
     painter.setPen(QPen(c.softInk, 1));
     painter.drawLine(axes.at(truth.low, 0), axes.at(truth.high, 0));
-    const auto& r = *m_view.result;
-    if (r.gain && r.offset) {
+    const auto from = lineError(*m_view.result, truth.low);
+    const auto to = lineError(*m_view.result, truth.high);
+    if (from && to) {
         painter.setPen(QPen(c.planned, 1.6, Qt::DotLine));
-        const auto line = [&](double at) { return (*r.offset + (*r.gain - 1) * at) * factor; };
         painter.save();
         painter.setClipRect(axes.box());
-        painter.drawLine(axes.at(truth.low, line(truth.low)), axes.at(truth.high, line(truth.high)));
+        painter.drawLine(axes.at(truth.low, *from * factor), axes.at(truth.high, *to * factor));
         painter.restore();
     }
     for (const CheckedPoint& p : points) {
-        const double w = p.u_truth + half;
+        const double w = doubtOf(m_view, p);
         painter.setPen(QPen(c.measured, 2));
         painter.drawLine(axes.at(p.truth, (p.error - w) * factor), axes.at(p.truth, (p.error + w) * factor));
         const QPointF at = axes.at(p.truth, p.error * factor);

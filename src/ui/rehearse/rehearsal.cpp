@@ -401,7 +401,10 @@ void Rehearsal::refresh()
 {
     m_picture->show(*m_rehearsed);
     const Bench& bench = m_rehearsed->bench();
-    m_state->setText(bench.live() ? tr("LIVE, in the rehearsal") : tr("off, in the rehearsal"));
+    const Isolation isolation = m_rehearsed->isolation().state;
+    m_state->setText(bench.live()                         ? tr("LIVE, in the rehearsal")
+                     : isolation == Isolation::ProvenDead ? tr("proven dead, in the rehearsal")
+                                                          : tr("off, not proven, in the rehearsal"));
     const Colours& c = m_look.colours();
     m_state->setStyleSheet(u"color: %1; background: %2; padding: 4px 10px; font-weight: bold"_s.arg(
         c.rehearsalText.name(), bench.live() ? lightColours().breaks.name() : u"transparent"_s));
@@ -435,6 +438,12 @@ void Rehearsal::showStep()
     m_carry_out->setEnabled(view != nullptr);
     m_step->setText(view == nullptr ? tr("The last step is done.") : qs(view->step.title));
     QString html = view == nullptr ? QString() : qs(view->step.detail).toHtmlEscaped();
+    // The gate of the real bench; here one may go through it, and sees what comes of it.
+    const std::string gate =
+        view == nullptr ? std::string() : refusal(view->step.kind, m_rehearsed->isolation());
+    if (!gate.empty())
+        html +=
+            u"<p style='color:%1'>◆ %2</p>"_s.arg(m_look.colours().tight.name(), qs(gate).toHtmlEscaped());
     const ProcedurePlay& played = m_rehearsed->played();
     if (played.diagnosis)
         html += diagnosisHtml(*played.diagnosis, qs(played.diagnosed_reading), m_look);
