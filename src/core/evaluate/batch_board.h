@@ -48,14 +48,14 @@ struct BatchBoard
     std::vector<BoardTask> plan;
     double ends_s = 0;       ///< since 1970
     double one_by_one_s = 0; ///< how long it would take one after the other
-    double least_s = 0;      ///< no order takes less: all the hands, or the longest unit
+    double least_s = 0;      ///< no order takes less: all the hands, the longest unit, what is live by turns
     std::string sentence;
 };
 /// Times of steps are those of `ways`: minutes as a practised person takes.
 BatchBoard batchBoard(const Job& job, double now_s);
 
 /// One pair of hands at steps in their order, units live one at a time or together: the best of several rules
-/// of precedence. Units begin when they are ready.
+/// of precedence and of sixty drawn around them. Units begin when they are ready.
 std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now_s, bool live_together);
 
 /// Units that are live, but for one.
