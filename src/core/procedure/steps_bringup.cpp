@@ -207,8 +207,12 @@ void ChangeProcedure::connectLoad()
         .cautions = hasBattery() ? std::vector{Caution::BatterySource} : std::vector<Caution>{};
     connectSense();
     const auto only = m_predictions.units.empty() ? stepUnit(1) : std::nullopt;
-    power("signoff.power", Stage::SignOff, false,
-          hasBattery() ? "Battery connected, its fuse still out" : m_job.need.load.name + " connected", only);
+    Step& on = power(
+        "signoff.power", Stage::SignOff, false,
+        hasBattery() ? "Battery connected, its fuse still out" : m_job.need.load.name + " connected", only);
+    if (hasBattery())
+        on.cautions.push_back(Caution::BatterySource);
+    heatUp("signoff.heat", Stage::SignOff);
     if (hasBattery())
         connectBattery();
     readOnLoad();
@@ -217,7 +221,6 @@ void ChangeProcedure::connectLoad()
 /// Across the open fuse holder stands the small difference; the wrong way round, the sum.
 void ChangeProcedure::connectBattery()
 {
-    m_steps.back().cautions.push_back(Caution::BatterySource);
     Step& polarity = add(
         "signoff.polarity", Stage::SignOff, StepKind::Probe, "Measure across the battery's open fuse holder",
         "Fuse out, unit running. The small difference is right; the sum of both is the wrong way "
