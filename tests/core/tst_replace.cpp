@@ -279,6 +279,39 @@ private Q_SLOTS:
         }
     }
 
+    /// What stays counts as what it is made of: taken for the case's own where nobody said, and not at all
+    /// where it insulates.
+    void surfaces()
+    {
+        Job job = tideHouse();
+        CaseSpace& space = *job.found.space;
+        const TerminalSpot from = fitView(job, 0).near.front().from;
+        constexpr double gap = 0.001;
+        constexpr double side = 0.01;
+        for (const bool earthed : {true, false})
+            for (const Surface surface :
+                 {Surface::AsCase, Surface::EarthedMetal, Surface::OtherMetal, Surface::Insulating}) {
+                space.earthed_metal = earthed;
+                space.keep_out = {{.name = "block",
+                                   .x_m = from.x_m + gap,
+                                   .y_m = from.y_m - side / 2,
+                                   .z_m = std::max(0.0, from.z_m - side / 2),
+                                   .dx_m = side,
+                                   .dy_m = side,
+                                   .dz_m = side,
+                                   .surface = surface}};
+                const auto near = fitView(job, 0).near;
+                const auto block = std::ranges::find(near, std::string("block"), &NearThing::what);
+                QCOMPARE(block != near.end(), surface != Surface::Insulating);
+                if (block == near.end())
+                    continue;
+                QVERIFY(std::abs(block->distance_m - gap) < 1e-9);
+                const bool six = surface == Surface::EarthedMetal || (surface == Surface::AsCase && earthed);
+                QCOMPARE(block->wanted_m, six ? to_earthed_m : to_touched_m);
+                QCOMPARE(readJob(writeJob(job)).found.space->keep_out.front().surface, surface);
+            }
+    }
+
     /// A millimetre is a millimetre on the paper, and the line to check the printer by is 100 of them.
     void trueScale()
     {

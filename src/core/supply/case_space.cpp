@@ -9,7 +9,10 @@ void fields(Fields& f, BoxSize& value)
     f.need("z_m", value.z_m, range::positive);
 }
 
-void fields(Fields& f, NamedBox& value)
+namespace {
+
+template <typename Box>
+void boxFields(Fields& f, Box& value)
 {
     f.need("name", value.name);
     f.need("x_m", value.x_m);
@@ -18,6 +21,23 @@ void fields(Fields& f, NamedBox& value)
     f.need("dx_m", value.dx_m, range::positive);
     f.need("dy_m", value.dy_m, range::positive);
     f.need("dz_m", value.dz_m, range::positive);
+}
+
+} // namespace
+
+void fields(Fields& f, NamedBox& value) { boxFields(f, value); }
+
+void fields(Fields& f, KeptPart& value)
+{
+    boxFields(f, value);
+    f.may("surface", value.surface);
+}
+
+std::string phrase(Surface surface)
+{
+    static constexpr std::array<std::string_view, Words<Surface>::list.size()> phrases{
+        "as the case", "earthed metal", "metal, not earthed", "insulating"};
+    return std::string(phrases.at(static_cast<std::size_t>(surface)));
 }
 
 void fields(Fields& f, RoundHole& value)

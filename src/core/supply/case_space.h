@@ -32,6 +32,38 @@ struct NamedBox
 };
 void fields(Fields& f, NamedBox& value); ///< its corner may lie outside of what it belongs to
 
+/// What a thing in a case shows to mains terminals that come near it.
+enum class Surface {
+    AsCase, ///< taken for what the case is: nobody said
+    EarthedMetal,
+    OtherMetal, ///< not earthed, or tied to an output
+    Insulating,
+};
+template <>
+struct Words<Surface>
+{
+    static constexpr std::array<std::string_view, 4> list{"as_case", "earthed_metal", "other_metal",
+                                                          "insulating"};
+};
+/// "earthed metal".
+std::string phrase(Surface surface);
+
+/// What stays in a case.
+struct KeptPart
+{
+    std::string name;
+    double x_m;
+    double y_m;
+    double z_m = 0;
+    double dx_m;
+    double dy_m;
+    double dz_m;
+    Surface surface = Surface::AsCase;
+    NamedBox box() const { return {name, x_m, y_m, z_m, dx_m, dy_m, dz_m}; }
+    bool operator==(const KeptPart&) const = default;
+};
+void fields(Fields& f, KeptPart& value);
+
 /// In metres from the corner of what it is in.
 struct RoundHole
 {
@@ -55,7 +87,7 @@ void fields(Fields& f, FloorPoint& value);
 struct CaseSpace
 {
     BoxSize inside;
-    std::vector<NamedBox> keep_out = {};        ///< what stays in it
+    std::vector<KeptPart> keep_out = {};        ///< what stays in it
     std::vector<NamedBox> vents = {};           ///< openings that must stay free
     std::vector<RoundHole> holes = {};          ///< in its floor
     std::optional<FloorPoint> mains_from = {};  ///< where the mains wires are held

@@ -27,20 +27,25 @@ QString mmText(double m) { return qs(millimetres(m)); }
 
 bool hasSpace(const Job& job) { return job.found.space.has_value(); }
 
-using BoxesAt = std::vector<NamedBox> CaseSpace::*;
-
-TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
+QStringList surfaces()
 {
-    const auto box = [list](Job& job, std::size_t row) -> NamedBox& {
-        return ((*job.found.space).*list).at(row);
-    };
-    const auto read = [list](const Job& job, std::size_t row) -> const NamedBox& {
+    QStringList all;
+    for (std::size_t i = 0; i < Words<Surface>::list.size(); ++i)
+        all << qs(phrase(static_cast<Surface>(i)));
+    return all;
+}
+
+template <typename Box>
+TableSpec boxesSpec(const QString& name, const QString& one, std::vector<Box> CaseSpace::*list)
+{
+    const auto box = [list](Job& job, std::size_t row) -> Box& { return ((*job.found.space).*list).at(row); };
+    const auto read = [list](const Job& job, std::size_t row) -> const Box& {
         return ((*job.found.space).*list).at(row);
     };
     TableColumn at{.title = CaseTab::tr("at, mm"),
                    .get =
                        [read](const Job& job, std::size_t row) {
-                           const NamedBox& b = read(job, row);
+                           const Box& b = read(job, row);
                            return u"%1, %2, %3"_s.arg(mmText(b.x_m), mmText(b.y_m), mmText(b.z_m));
                        },
                    .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
@@ -48,7 +53,7 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
                        if (n.size() != 2 && n.size() != 3)
                            return CaseTab::tr(
                                "from the left and the front wall, and above the floor: 150, 90, 0");
-                       NamedBox& b = box(job, row);
+                       Box& b = box(job, row);
                        b.x_m = n[0];
                        b.y_m = n[1];
                        b.z_m = n.size() > 2 ? n[2] : 0;
@@ -57,14 +62,14 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
     TableColumn size{.title = CaseTab::tr("size, mm"),
                      .get =
                          [read](const Job& job, std::size_t row) {
-                             const NamedBox& b = read(job, row);
+                             const Box& b = read(job, row);
                              return u"%1 × %2 × %3"_s.arg(mmText(b.dx_m), mmText(b.dy_m), mmText(b.dz_m));
                          },
                      .set = [box](Job& job, std::size_t row, const QString& text) -> QString {
                          const auto s = sizeIn(text.toStdString());
                          if (!s)
                              return CaseTab::tr("width, depth and height: 90x60x50");
-                         NamedBox& b = box(job, row);
+                         Box& b = box(job, row);
                          b.dx_m = s->x_m;
                          b.dy_m = s->y_m;
                          b.dz_m = s->z_m;
@@ -72,15 +77,17 @@ TableSpec boxesSpec(const QString& name, const QString& one, BoxesAt list)
                      }};
     const auto boxes = [list](auto& job) -> auto& { return (*job.found.space).*list; };
     TableSpec spec = listSpec(name, one, hasSpace, boxes, [boxes, one](Job& job) {
-        return NamedBox{.name = freshName(boxes(job), one.toStdString()),
-                        .x_m = 0,
-                        .y_m = 0,
-                        .z_m = 0,
-                        .dx_m = 20 * mm,
-                        .dy_m = 20 * mm,
-                        .dz_m = 20 * mm};
+        return Box{.name = freshName(boxes(job), one.toStdString()),
+                   .x_m = 0,
+                   .y_m = 0,
+                   .z_m = 0,
+                   .dx_m = 20 * mm,
+                   .dy_m = 20 * mm,
+                   .dz_m = 20 * mm};
     });
     spec.columns = {nameOnceColumn(CaseTab::tr("what"), boxes), at, size};
+    if constexpr (std::is_same_v<Box, KeptPart>)
+        spec.columns.push_back(wordColumn(CaseTab::tr("of"), boxes, surfaces(), &KeptPart::surface));
     return spec;
 }
 

@@ -111,7 +111,8 @@ void FitPicture::paintCase(QPainter& painter) const
 void FitPicture::paintStays(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
-    for (const NamedBox& box : m_space->keep_out) {
+    for (const KeptPart& part : m_space->keep_out) {
+        const NamedBox box = part.box();
         for (const QRectF& r : {above(box), upright(box)}) {
             painter.setPen(QPen(c.found, 1));
             painter.setBrush(c.paper);

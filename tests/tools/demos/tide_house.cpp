@@ -27,7 +27,8 @@ CaseSpace cabinet()
                        .z_m = 0,
                        .dx_m = 48 * mm,
                        .dy_m = 76 * mm,
-                       .dz_m = 40 * mm}};
+                       .dz_m = 40 * mm,
+                       .surface = Surface::OtherMetal}};
     space.vents = {{.name = "slots",
                     .x_m = 70 * mm,
                     .y_m = 147 * mm,

@@ -115,8 +115,8 @@ private:
                 what = called;
             }
         };
-        for (const NamedBox& box : space.keep_out)
-            look(box, box.name);
+        for (const KeptPart& box : space.keep_out)
+            look(box.box(), box.name);
         if (m_job.plan.replace)
             for (std::size_t i = 0; i < m_job.plan.replace->units.size(); ++i) {
                 const ReplacingUnit& unit = m_job.plan.replace->units[i];

@@ -87,19 +87,20 @@ std::optional<FitPlaceInput> fitInput(const Job& job, std::size_t unit)
     if (!space || !own.entry.unit.size)
         return std::nullopt;
     FitPlaceInput in{.inside = space->inside,
-                     .keep_out = space->keep_out,
                      .unit = {*own.entry.unit.size, own.entry.holes, own.entry.zones},
                      .clear_m = space->clear_m,
                      .standoff_m = own.place ? own.place->standoff_m : PlacedAt{}.standoff_m,
                      .plate_holes = space->holes,
                      .limit = 1};
+    std::ranges::transform(space->keep_out, std::back_inserter(in.keep_out), &KeptPart::box);
     in.keep_out.insert(in.keep_out.end(), space->vents.begin(), space->vents.end());
     const auto others = otherUnits(*job.plan.replace, unit);
     in.keep_out.insert(in.keep_out.end(), others.begin(), others.end());
     return in;
 }
 
-/// What the mains terminals of a unit come near to: walls, what stays, and the outputs of another unit.
+/// What the mains terminals of a unit come near to: walls, what stays and does not insulate, and the outputs
+/// of another unit.
 std::vector<NearThing> nearThings(const Job& job, std::size_t unit, const PlacedAt& place)
 {
     const CaseSpace& space = *job.found.space;
@@ -120,8 +121,11 @@ std::vector<NearThing> nearThings(const Job& job, std::size_t unit, const Placed
         };
         for (const TerminalSpot& wall : wallsFrom(from, space.inside))
             meet(wall, wanted_m);
-        for (const NamedBox& box : space.keep_out)
-            meet(nearestPoint(box, from), wanted_m);
+        for (const KeptPart& part : space.keep_out)
+            if (part.surface != Surface::Insulating)
+                meet(nearestPoint(part.box(), from), part.surface == Surface::AsCase         ? wanted_m
+                                                     : part.surface == Surface::EarthedMetal ? to_earthed_m
+                                                                                             : to_touched_m);
         for (std::size_t i = 0; i < plan.units.size(); ++i)
             for (const NewTerminal& other : plan.units[i].entry.terminals) {
                 const TerminalSpot* at = spotOf(plan.units[i].entry, other.name);

@@ -52,7 +52,7 @@ TemplateSheets drillTemplate(const Job& job, std::size_t unit)
     drawing.box(0, 0, space.inside.x_m, space.inside.y_m, black, 0.3);
     drawing.words(space.inside.x_m / 2, 0, "front wall, inside");
     drawing.words(0, space.inside.y_m / 2, "left wall");
-    for (const NamedBox& box : space.keep_out) {
+    for (const KeptPart& box : space.keep_out) {
         drawing.box(box.x_m, box.y_m, box.dx_m, box.dy_m, grey, 0.2);
         drawing.words(box.x_m, box.y_m, box.name);
     }
@@ -109,7 +109,7 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
             drawing.drilled(hole, "⌀" + millimetres(hole.d_m) + " to the case", true);
     for (const DrilledHole& hole : own)
         drawing.drilled(hole.hole, "⌀" + millimetres(hole.hole.d_m) + ", countersunk below");
-    for (const NamedBox& box : space.keep_out)
+    for (const KeptPart& box : space.keep_out)
         if (box.z_m <= 0 && box.x_m < x1 && box.x_m + box.dx_m > x0 && box.y_m < y1 &&
             box.y_m + box.dy_m > y0) {
             drawing.box(std::max(box.x_m, x0), std::max(box.y_m, y0),

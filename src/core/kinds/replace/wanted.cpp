@@ -270,7 +270,8 @@ std::optional<Job> placedBeside(const Job& job, const NamedBox& half)
     Job trial = job;
     for (ReplacingUnit& unit : trial.plan.replace->units)
         unit.place.reset();
-    trial.found.space->keep_out.push_back(half);
+    trial.found.space->keep_out.push_back(
+        {half.name, half.x_m, half.y_m, half.z_m, half.dx_m, half.dy_m, half.dz_m});
     const auto first = bestPlace(trial, 0);
     trial.found.space = job.found.space;
     trial.plan.replace->units[0].place = first;
