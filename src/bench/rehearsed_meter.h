@@ -3,7 +3,7 @@
 #pragma once
 
 #include "bench/meter_stand_in.h"
-#include "core/rehearse/bench.h"
+#include "core/rehearse/benches.h"
 
 namespace offshoot::bench {
 
@@ -20,7 +20,7 @@ public:
     MeterStandIn::Shown shown();
 
 private:
-    Bench m_bench;
+    Benches m_bench;
     std::optional<BenchMove> m_clipped;
 };
 

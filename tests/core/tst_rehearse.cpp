@@ -318,9 +318,6 @@ private Q_SLOTS:
                     continue; // recorded, whatever it is
                 ++read;
                 const auto& window = *move.window;
-                if (move.because.find("need's window") != std::string::npos)
-                    continue; // that judges the plan: where its worst case leaves the need, a unit may as
-                              // well
                 QVERIFY2(!move.outside(), (what + ": " + std::to_string(*move.answer.reading->value) +
                                            " in " + std::to_string(window.min.value_or(-INFINITY)) + " to " +
                                            std::to_string(window.max.value_or(INFINITY)))
@@ -348,7 +345,7 @@ private Q_SLOTS:
             RehearsedJob rehearsed(job, 1, faultOf(exercise, job, 1));
             QVERIFY(!missing(exercise, rehearsed, std::nullopt).empty());
             rehearsed.play(benchMoveFrom("plug_in", {}));
-            QCOMPARE(missing(exercise, rehearsed, rehearsed.bench().unit().fault()),
+            QCOMPARE(missing(exercise, rehearsed, rehearsed.benches().fault()),
                      std::string("Not without a wrong move."));
         }
         QCOMPARE(ids.size(), exercises().size());
@@ -368,7 +365,10 @@ private Q_SLOTS:
         }
         RehearsedJob jumped(readJob(test::sourceFile(qPrintable(file))), 5, {});
         QVERIFY(!refusal(StepKind::Touch, jumped.isolation()).empty());
-        jumped.play(benchMoveFrom("unplug", {}));
+        for (std::size_t unit = 1; unit <= jumped.benches().count(); ++unit) {
+            QCOMPARE(jumped.isolation().state, Isolation::Live); // until the last plug is out
+            jumped.play(benchMoveFrom("unplug #" + std::to_string(unit), {}));
+        }
         QVERIFY(jumped.isolation().state != Isolation::Live);
     }
 
@@ -392,6 +392,33 @@ private Q_SLOTS:
         play("disconnect_load");
         play("discharge 24V 47R 60");
         QVERIFY(*play("probe 24V").reading->value < 1);
+    }
+
+    /// With its fuse out a battery harms nothing whichever way round it is: the volts across the holder tell,
+    /// and the fuse is what must not go in.
+    void batteryFuse()
+    {
+        const Job job = demo("beacon-float-charge");
+        for (const bool reversed : {false, true}) {
+            Bench bench(job, 6, {});
+            const auto play = [&](const std::string& move) { return bench.play(benchMoveFrom(move, {})); };
+            for (const char* move :
+                 {"discharge bulk 4k7 60", "wait 200", "discharge bulk 4k7 60", "discharge 24V 47R 60", "fit",
+                  "lamp_in", "plug_in", "probe 24V", "unplug", "lamp_out", "plug_in", "probe 24V", "unplug"})
+                QVERIFY2(!play(move).wrong, move);
+            QVERIFY(!play(reversed ? "connect_load open reversed" : "connect_load open").wrong);
+            QVERIFY(!bench.batteryConnected());
+            QVERIFY(std::abs(*play("probe charge").reading->value) < 0.01);
+            play("plug_in");
+            const double across_v = *play("probe polarity").reading->value;
+            const double output_v = *play("probe 24V").reading->value;
+            QVERIFY2(reversed ? across_v > output_v + 15 : across_v < 8, QByteArray::number(across_v));
+            const BenchAnswer fuse = play("fuse_in");
+            QCOMPARE(fuse.wrong.has_value(), reversed);
+            if (reversed)
+                QCOMPARE(fuse.wrong->what, WrongMove::LoadReversed);
+            QCOMPARE(bench.batteryConnected(), !reversed);
+        }
     }
 
     void faults_data()

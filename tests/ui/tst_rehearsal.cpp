@@ -197,10 +197,14 @@ private Q_SLOTS:
                     QVERIFY(r->play(QString::fromUtf8(move)));
             if (exercise.goal == Goal::NameFault)
                 d.choose(u"Which fault is it?"_s,
-                         QString::fromStdString(faultSentence(r->rehearsed().bench().unit().fault())));
-            if (exercise.goal == Goal::WholeJob)
-                while (r->rehearsed().step() != nullptr)
+                         QString::fromStdString(faultSentence(r->rehearsed().benches().fault())));
+            if (exercise.goal == Goal::WholeJob) {
+                const UnitFault& fault = r->rehearsed().benches().fault();
+                if (fault.kind != UnitFaultKind::None)
+                    d.choose(u"Which fault is it?"_s, QString::fromStdString(faultSentence(fault)));
+                while (fault.kind == UnitFaultKind::None && r->rehearsed().step() != nullptr)
                     r->carryOut();
+            }
             QVERIFY2(marked(choice, i) && d.shows(u"Done."_s), exercise.id.data());
         }
         d.choose(u"Exercise"_s, u"this job"_s);
@@ -209,6 +213,55 @@ private Q_SLOTS:
         opened(other);
         QVERIFY(marked(other.find<QComboBox>(u"Exercise"_s), 1));
         ui::Rehearsal::setPlace({});
+    }
+
+    /// Several units: each taken in hand by a key or a click, joined, and the poor lead found by its reading.
+    void severalUnits()
+    {
+        Driver d(m_folder.job("hatch-heater"));
+        ui::Rehearsal* r = opened(d);
+        auto* picture = d.find<ui::BenchPicture>(u"The bench"_s);
+        const auto spot = [&](const QString& name) {
+            const auto& spots = picture->spots();
+            const auto at = std::ranges::find(spots, name, &ui::BenchPicture::Spot::name);
+            return at == spots.end() ? QPoint(-1, -1) : at->box.center().toPoint();
+        };
+        const auto last = [&] { return r->rehearsed().played().moves.back().answer.move.text(); };
+        key(r, Qt::Key_U);
+        key(r, Qt::Key_L);
+        QCOMPARE(last(), std::string("lamp_in #2"));
+        key(r, Qt::Key_P);
+        QVERIFY(r->rehearsed().benches().unit(2).live() && !r->rehearsed().bench().live());
+        QVERIFY(d.find<QLabel>(u"State of the simulated unit"_s)->text().startsWith(u"LIVE"_s));
+        QTest::mouseClick(picture, Qt::LeftButton, {}, spot(u"#3"_s));
+        key(r, Qt::Key_C);
+        QCOMPARE(last(), std::string("open_case #3"));
+        key(r, Qt::Key_J); // while the second is live
+        QVERIFY(!r->rehearsed().benches().joined());
+        QVERIFY(!d.find<QLabel>(u"What a wrong move would have done"_s)->text().isEmpty());
+        QCOMPARE(spot(u"lead #2"_s), QPoint(-1, -1));
+
+        d.choose(u"Exercise"_s, u"One of three does not share"_s);
+        while (!r->rehearsed().benches().joined() && r->rehearsed().step() != nullptr)
+            key(r, Qt::Key_Space);
+        QVERIFY(r->rehearsed().benches().joined());
+        while (r->rehearsed().step()->step.id != "join.share")
+            key(r, Qt::Key_Space);
+        std::size_t lowest = 1;
+        double lowest_a = 1e9;
+        for (std::size_t unit = 1; unit <= 3; ++unit) {
+            QTest::mouseClick(picture, Qt::LeftButton, {},
+                              spot(unit == 1 ? u"lead"_s : u"lead #%1"_s.arg(unit)));
+            const auto& reading = r->rehearsed().played().moves.back().answer.reading;
+            QVERIFY(reading && reading->quantity == Quantity::Current);
+            if (*reading->value < lowest_a) {
+                lowest_a = *reading->value;
+                lowest = unit;
+            }
+        }
+        const UnitFault fault{UnitFaultKind::PoorLead, "#" + std::to_string(lowest)};
+        d.choose(u"Which fault is it?"_s, QString::fromStdString(faultSentence(fault)));
+        QVERIFY(d.shows(u"Done."_s));
     }
 
     /// A fault is hidden until the end; another unit is another draw.
@@ -222,7 +275,7 @@ private Q_SLOTS:
             d.find<QSpinBox>(u"Which unit is drawn"_s)->setValue(seed);
             d.click(u"Begin anew"_s);
             QVERIFY(r->rehearsed().played().moves.empty());
-            const UnitFault& fault = r->rehearsed().bench().unit().fault();
+            const UnitFault& fault = r->rehearsed().benches().fault();
             const bool right = seed % 2 != 0;
             d.choose(u"Which fault is it?"_s,
                      right ? QString::fromStdString(faultSentence(fault)) : u"Which fault is it?"_s);

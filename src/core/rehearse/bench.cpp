@@ -29,10 +29,20 @@ Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
 {}
 
 Bench::Bench(const Job& job, const Evaluation& evaluation, std::uint64_t seed, const UnitFault& fault)
+    : Bench(job, evaluation, suitedDraw(withoutLog(job), evaluation, Draw(seed)), fault)
+{}
+
+Bench::Bench(const Job& job, const Evaluation& evaluation, const Draw& draw, const UnitFault& fault)
+    : Bench(job, evaluation, draw, draw, fault)
+{}
+
+Bench::Bench(const Job& job, const Evaluation& evaluation, const Draw& own, const Draw& shared,
+             const UnitFault& fault)
     : m_job(withoutLog(job))
-    , m_draw(seed)
+    , m_draw(own)
+    , m_shared(shared)
     , m_evaluation(evaluation)
-    , m_unit(m_job, m_evaluation, m_draw, fault)
+    , m_unit(m_job, m_evaluation, m_draw, m_shared, fault)
 {
     m_connected.load_s.assign(m_job.found.rails.size(), 0);
     m_connected.trim.assign(m_job.found.rails.size(), 1);
@@ -104,15 +114,41 @@ std::size_t Bench::railNamed(const std::string& name, const std::string& path) c
 /// loads now draw.
 void Bench::settle()
 {
-    const Running now = m_unit.running(m_connected);
+    const Running now = asItRuns();
     if (!m_plugged) {
         m_running.taken_w = now.taken_w;
+        if (heldUpVolts() > 0)
+            pass(0);
         return;
     }
     m_running = now;
     m_fuse_blown = m_fuse_blown || m_running.how == Running::How::BlowsFuse;
     pass(0);
 }
+
+void Bench::join(const std::optional<JoinedOutput>& joined)
+{
+    m_joined = joined;
+    settle();
+}
+
+Connected Bench::asConnected() const
+{
+    Connected made = m_connected;
+    if (m_joined)
+        made.load_s.front() = m_joined->load_s;
+    return made;
+}
+
+Running Bench::asItRuns() const
+{
+    Running now = m_unit.running(asConnected());
+    if (now.how == Running::How::Runs && m_joined && m_joined->at_v)
+        now.rails_v.front() = *m_joined->at_v;
+    return now;
+}
+
+double Bench::heldUpVolts() const { return m_joined && m_joined->at_v ? *m_joined->at_v : m_battery_v; }
 
 void Bench::pass(double t_s)
 {
@@ -121,7 +157,7 @@ void Bench::pass(double t_s)
         return passEvenly(t_s);
     passEvenly(cold_s); // and its cathodes are warm
     m_connected.on_s = m_unit.warmsInS();
-    m_running = m_unit.running(m_connected);
+    m_running = asItRuns();
     passEvenly(t_s - cold_s);
 }
 
@@ -132,7 +168,7 @@ double Bench::heldVolts(const Held& held) const
 
 double Bench::drainSiemens(const Held& held) const
 {
-    return held.real.bleeder_s + (held.real.rail ? m_connected.load_s[*held.real.rail] : 0);
+    return held.real.bleeder_s + (held.real.rail ? asConnected().load_s[*held.real.rail] : 0);
 }
 
 void Bench::passEvenly(double t_s)
@@ -166,8 +202,8 @@ void Bench::passDead(double t_s)
                                                 drainSiemens(held), t_s));
     }
     for (Held& held : m_stores)
-        if (held.real.rail == std::size_t{0} && m_battery_v > 0) {
-            held.store.hold(m_battery_v, t_s);
+        if (held.real.rail == std::size_t{0} && heldUpVolts() > 0) {
+            held.store.hold(heldUpVolts(), t_s);
         } else if (held.real.rail) {
             held.store.hold(held.store.volts(), ran_s);
             held.store.leave(drainSiemens(held), t_s - ran_s);
@@ -176,7 +212,8 @@ void Bench::passDead(double t_s)
 
 double Bench::loadWatts() const
 {
-    return runs() ? m_running.rails_v.front() * m_running.rails_v.front() * loadSiemens() : 0;
+    const double v = m_joined ? m_joined->load_v.value_or(0) : runs() ? m_running.rails_v.front() : 0;
+    return v * v * loadSiemens();
 }
 
 double Bench::lightLoadOhm() const
@@ -192,7 +229,7 @@ BenchReading Bench::reading(const std::string& point, Quantity quantity, std::op
         return {point, quantity, std::nullopt, 0};
     // A meter is off the same way all day; a ripple is read from a screen.
     const double u = point == "ripple" ? scope_share * *value : m_job.meter.uncertainty(*value, quantity);
-    const double off = m_draw.between("meter " + std::string(word(quantity)), -1, 1);
+    const double off = m_shared.between("meter " + std::string(word(quantity)), -1, 1);
     const double shown = *value + off * u;
     const bool signless = quantity == Quantity::Resistance || point == "ripple";
     return {point, quantity, signless ? std::max(shown, 0.0) : shown, u};
@@ -252,7 +289,7 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         return moveLid(move.kind == MoveKind::OpenCase, answer);
     case MoveKind::Fit:
         m_connected.changed = true;
-        m_limiter_passed = m_output_right = m_fuse_blown = false;
+        m_limiter_passed = m_output_right = m_read_at_full = m_fuse_blown = false;
         m_connected.trim.assign(m_connected.trim.size(), 1);
         setStores();
         break;
@@ -260,10 +297,13 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         pass(*move.value);
         break;
     case MoveKind::ConnectLoad:
-        connectLoad();
+        connectLoad(move);
+        break;
+    case MoveKind::FuseIn:
+        closeFuse();
         break;
     case MoveKind::DisconnectLoad:
-        m_load_connected = false;
+        m_load_connected = m_fuse_out = m_load_reversed = false;
         m_battery_v = 0;
         m_connected.load_s.front() = 0;
         settle();
@@ -272,6 +312,11 @@ void Bench::carryOut(const BenchMove& move, const std::string& path, BenchAnswer
         break;
     case MoveKind::Capture:
         return capture(move, answer);
+    case MoveKind::OpenBond:
+        m_bond_opened = true;
+        break;
+    case MoveKind::Join:
+        break; // of all of them: see Benches
     }
     answer.seen = look();
 }
@@ -301,20 +346,47 @@ void Bench::capture(const BenchMove& move, BenchAnswer& answer)
                   formatValue(answer.capture->dt_s, Quantity::Time) + ".";
 }
 
-/// A battery is somewhere between flat and what it is charged to, and holds the output there unless a diode
-/// keeps it out.
-void Bench::connectLoad()
+/// A battery takes nothing and pushes nothing back while its fuse is out.
+void Bench::connectLoad(const BenchMove& move)
 {
-    const double planned_v = m_evaluation.planned_v.value_or(1);
     m_load_connected = true;
+    m_load_reversed = move.reversed;
+    m_fuse_out = move.open && isBattery();
+    if (!m_fuse_out)
+        closeFuse();
+}
+
+/// A battery holds the output where it stands itself, unless a diode keeps it out.
+void Bench::closeFuse()
+{
+    m_fuse_out = false;
+    if (!m_load_connected)
+        return;
+    const double planned_v = m_evaluation.planned_v.value_or(1);
     m_connected.load_s.front() = m_evaluation.own_current_a.value_or(0) / std::max(planned_v, 1.0);
-    const Load& load = m_job.need.load;
-    if (load.kind == LoadKind::Battery && !load.battery.blocking_diode.value_or(false)) {
-        constexpr double usual_flat_share = 0.8;
-        m_battery_v = m_draw.between("battery", load.battery.v_flat_v.value_or(usual_flat_share * planned_v),
-                                     planned_v);
-        pass(0);
-    }
+    if (isBattery() && !m_job.need.load.battery.blocking_diode.value_or(false))
+        m_battery_v = batteryEmf();
+    settle();
+}
+
+double Bench::batteryEmf() const
+{
+    constexpr double usual_flat_share = 0.8;
+    const double planned_v = m_evaluation.planned_v.value_or(1);
+    return m_draw.between("battery", m_job.need.load.battery.v_flat_v.value_or(usual_flat_share * planned_v),
+                          planned_v);
+}
+
+double Bench::atLoadVolts() const
+{
+    if (m_joined)
+        return m_joined->load_v.value_or(0);
+    const double v = runs() ? m_running.rails_v.front() : 0;
+    const auto& at_load_v = m_evaluation.load_v;
+    const auto& planned_v = m_evaluation.planned_v;
+    // A resistance takes the same share along the run, whatever it stands at.
+    return at_load_v && planned_v && *planned_v > 0 && !m_job.plan.remote_sense ? v * *at_load_v / *planned_v
+                                                                                : v;
 }
 
 void Bench::moveLid(bool open, BenchAnswer& answer)
@@ -338,7 +410,7 @@ void Bench::adjust(const BenchMove& move, const std::string& path, BenchAnswer& 
         double& trim = m_connected.trim[rail];
         const auto below = [&](double at) {
             trim = at;
-            return m_unit.running(m_connected).rails_v[rail] < *move.value;
+            return m_unit.running(asConnected()).rails_v[rail] < *move.value;
         };
         for (int i = 0; i < halvings; ++i) {
             const double middle = (least + most) / 2;
@@ -374,6 +446,69 @@ void Bench::discharge(const BenchMove& move, const std::string& path, BenchAnswe
     answer.reading = reading(point, Quantity::Voltage, held.store.volts());
 }
 
+bool Bench::knows(const std::string& point, Quantity quantity) const
+{
+    const auto is = [&](std::initializer_list<std::string_view> names) {
+        return std::ranges::count(names, std::string_view(point)) > 0;
+    };
+    const Bond bonded = m_job.found.joint.bonded;
+    const bool dc = m_unit.dcFed(m_connected.changed);
+    switch (quantity) {
+    case Quantity::Resistance:
+        return is({"earth", "insulation", "load-earth"}) || (point == "bond" && bonded != Bond::Unknown) ||
+               (is({"top", "bottom"}) && m_unit.legOhm(point == "top", m_connected.changed));
+    case Quantity::Current:
+        return is({"line", "load"});
+    case Quantity::Temperature:
+        return point.starts_with("temp");
+    case Quantity::Time:
+        return point == "bypass" && m_unit.bypassS();
+    case Quantity::Voltage:
+        return is({"ripple", "mains", "pins", "leakage", "load"}) || (point == "in" && dc) ||
+               (point == "polarity" && isBattery()) || storeVolts(point) ||
+               std::ranges::count(m_job.found.rails, point, &Rail::name) > 0;
+    default:
+        return false;
+    }
+}
+
+/// What is neither a rail nor a reservoir; nothing for a point that it does not know.
+std::optional<std::pair<Quantity, double>> Bench::otherReading(const std::string& point) const
+{
+    const bool runs = this->runs();
+    const bool dc = m_unit.dcFed(m_connected.changed);
+    const double first_v = runs ? m_running.rails_v.front() : 0;
+    const auto live = [](Quantity quantity, bool there, double value) {
+        return std::pair(quantity, there ? value : 0.0);
+    };
+    if (point == "ripple")
+        return live(Quantity::Voltage, runs, runs ? m_running.ripple_v.front() : 0);
+    if (point == "mains")
+        return live(Quantity::Voltage, !dc, m_unit.mainsV());
+    if (point == "pins") // across the plug's; while it is in, those of the socket
+        return std::pair(Quantity::Voltage,
+                         m_plugged ? m_unit.mainsV() : m_unit.pinsVolts(m_off_s, m_connected.changed));
+    if (point == "line")
+        return live(Quantity::Current, runs, m_running.line_a);
+    if (point == "in")
+        return live(Quantity::Voltage, m_plugged && dc, m_running.unit_v);
+    if (point == "load")
+        return live(Quantity::Voltage, m_load_connected, atLoadVolts());
+    if (point == "charge") // into the load, by a clamp
+        return live(Quantity::Current, m_load_connected, first_v * m_connected.load_s.front());
+    if (point == "polarity" && isBattery()) {
+        const bool swapped = m_load_reversed != m_unit.swapped(m_connected.changed);
+        return live(Quantity::Voltage, m_fuse_out, first_v + (swapped ? batteryEmf() : -batteryEmf()));
+    }
+    if (point == "bypass" && m_unit.bypassS())
+        return live(Quantity::Time, runs, *m_unit.bypassS());
+    if (point == "leakage")
+        return live(Quantity::Voltage, m_plugged && !dc, m_unit.leakageV());
+    if (point.starts_with("temp"))
+        return std::pair(Quantity::Temperature, m_unit.roomK() + m_unit.riseK() * m_warmth);
+    return std::nullopt;
+}
+
 void Bench::probe(const std::string& point, const std::string& path, BenchAnswer& answer)
 {
     const bool runs = this->runs();
@@ -383,17 +518,13 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
         answer.reading = reading(point, quantity, value);
         answer.reading->load_a = first_v * m_connected.load_s.front();
     };
-    if (point == "ripple")
-        return take(Quantity::Voltage, runs ? m_running.ripple_v.front() : 0);
-    if (point == "mains")
-        return take(Quantity::Voltage, m_unit.dcFed(m_connected.changed) ? 0 : m_unit.mainsV());
-    if (point == "pins") // across the plug's; while it is in, those of the socket
-        return take(Quantity::Voltage,
-                    m_plugged ? m_unit.mainsV() : m_unit.pinsVolts(m_off_s, m_connected.changed));
-    if (point == "line")
-        return take(Quantity::Current, runs ? m_running.line_a : 0);
-    if (point.starts_with("temp"))
-        return take(Quantity::Temperature, m_unit.roomK() + m_unit.riseK() * m_warmth);
+    const bool own = storeVolts(point) || std::ranges::count(rails, point, &Rail::name) > 0;
+    if (const auto other = own ? std::nullopt : otherReading(point)) {
+        take(other->first, other->second);
+        if (point == "charge")
+            answer.reading->point = "load";
+        return;
+    }
     const auto held = std::ranges::find(m_stores, point, [](const Held& h) { return h.real.point; });
     if (held != m_stores.end() && !(runs && held->real.rail))
         return take(Quantity::Voltage,
@@ -404,6 +535,7 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
     if (!runs || rail != 0)
         return;
     m_limiter_passed = m_limiter_passed || m_connected.limiter;
+    m_read_at_full = m_read_at_full || !m_connected.limiter;
     constexpr double droops = 0.05; // below the plan at most, as a regulated output with load is allowed
     const auto target = unitTarget(m_job);
     const auto& planned = m_evaluation.planned_range;
@@ -419,8 +551,11 @@ void Bench::checkOhms(const std::string& point, const std::string& path) const
 {
     const bool mains = point == "earth" || point == "insulation";
     const bool leg = point == "top" || point == "bottom";
-    if (!mains && !leg)
-        throw DocumentError(ErrorCode::OutOfRange, path, "there is earth, insulation, top and bottom");
+    if (!mains && !leg && point != "bond" && point != "load-earth")
+        throw DocumentError(ErrorCode::OutOfRange, path,
+                            "there is earth, insulation, bond, load-earth, top and bottom");
+    if (point == "bond" && m_job.found.joint.bonded == Bond::Unknown)
+        throw DocumentError(ErrorCode::OutOfRange, path, "what its output is tied to was not entered");
     if (mains && m_unit.dcFed(m_connected.changed))
         throw DocumentError(ErrorCode::OutOfRange, path, "a unit fed from DC has no mains side");
     if (leg && !m_unit.legOhm(point == "top", m_connected.changed))
@@ -429,9 +564,12 @@ void Bench::checkOhms(const std::string& point, const std::string& path) const
 
 void Bench::ohms(const std::string& point, BenchAnswer& answer)
 {
-    const double ohm = point == "earth"        ? m_unit.earthOhm()
-                       : point == "insulation" ? m_unit.insulationOhm()
-                                               : *m_unit.legOhm(point == "top", m_connected.changed);
+    const double ohm = point == "earth"                                 ? m_unit.earthOhm()
+                       : point == "insulation" || point == "load-earth" ? m_unit.insulationOhm()
+                       : point == "bond"
+                           ? (m_job.found.joint.bonded == Bond::None || m_bond_opened ? m_unit.insulationOhm()
+                                                                                      : m_unit.bondOhm())
+                           : *m_unit.legOhm(point == "top", m_connected.changed);
     answer.reading = reading(point, Quantity::Resistance, ohm);
 }
 

@@ -1,5 +1,5 @@
-// The bench of a rehearsal: the simulated unit with its plug, limiter, loads and lid, and what is seen, read
-// and done wrong at it, move by move. Deterministic for a seed.
+// One unit at the bench of a rehearsal: the simulated unit with its plug, limiter, loads and lid, and what is
+// seen, read and done wrong at it, move by move. Deterministic for a seed.
 //
 // Time passes in `wait` and `discharge` alone. It begins as a unit comes to the bench: switched off a moment
 // ago, its reservoirs as charged as they were. A move that would hurt somebody or break something is named
@@ -26,15 +26,17 @@ enum class WrongMove {
     ReservoirShorted,
     LoadFirst,
     LoadReversed,
+    JoinedUnread,
+    JoinedShorted,
 };
 template <>
 struct Words<WrongMove>
 {
-    static constexpr std::array<std::string_view, 13> list{
+    static constexpr std::array<std::string_view, 15> list{
         "ohmmeter_live",    "ohmmeter_on_charge", "hand_on_live",      "hand_on_charge",
         "fitted_live",      "fitted_charged",     "opened_live",       "limiter_moved_live",
         "full_mains_first", "discharged_live",    "reservoir_shorted", "load_first",
-        "load_reversed"};
+        "load_reversed",    "joined_unread",      "joined_shorted"};
 };
 
 /// "fitted while it is charged".
@@ -72,6 +74,14 @@ struct BenchAnswer
     bool done = true; ///< a wrong move is not carried out
 };
 
+/// What the others make of a unit's first output while they are joined.
+struct JoinedOutput
+{
+    double load_s;                     ///< what it gives into, as if it were a load of its own
+    std::optional<double> at_v = {};   ///< at its terminals; nothing while nobody holds them
+    std::optional<double> load_v = {}; ///< across the load that they share
+};
+
 class Bench
 {
 public:
@@ -79,11 +89,41 @@ public:
     Bench(const Job& job, std::uint64_t seed, const UnitFault& fault);
     /// The same, where the job without its log is evaluated already.
     Bench(const Job& job, const Evaluation& evaluation, std::uint64_t seed, const UnitFault& fault);
+    /// One of several: `shared` draws the mains, the room and the meter.
+    Bench(const Job& job, const Evaluation& evaluation, const Draw& own, const Draw& shared,
+          const UnitFault& fault);
 
     /// Throws DocumentError at `path` for a point that the unit does not have.
     BenchAnswer play(const BenchMove& move, const std::string& path = {});
 
+    /// Time that passes at another unit of the bench.
+    void letPass(double t_s) { pass(t_s); }
+    /// It is joined to others that run so; nothing: it stands alone.
+    void join(const std::optional<JoinedOutput>& joined);
+    /// What the meter shows of a value there.
+    BenchReading reading(const std::string& point, Quantity quantity, std::optional<double> value) const;
+    /// Counts a wrong move, as the first of its kind or once more.
+    std::optional<WrongAnswer> named(WrongAnswer wrong);
+    /// A wrong move at what is live, with the most that can be met there.
+    std::optional<WrongAnswer> powered(WrongMove what, const std::string& would);
+    /// While a reservoir holds more than is dead; nothing where none does.
+    std::optional<WrongAnswer> charged(WrongMove what, const std::string& would);
+    /// What shows, without a meter.
+    std::string look() const;
+
     const TrueUnit& unit() const { return m_unit; }
+    const Supply& found() const { return m_job.found; }
+    /// It is on and gives what it should.
+    bool runs() const { return m_plugged && !m_fuse_blown && m_running.how == Running::How::Runs; }
+    /// What is connected to it; of a joined one the load is the shared one's.
+    const Connected& connected() const { return m_connected; }
+    /// Its first output was read at full power since hands were on it.
+    bool readAtFull() const { return m_read_at_full; }
+    bool bondOpened() const { return m_bond_opened; }
+    /// What a connected battery holds the output at; 0 without one.
+    double batteryVolts() const { return m_battery_v; }
+    /// Whether a meter finds anything under that name, live or dead.
+    bool knows(const std::string& point, Quantity quantity) const;
     double timeS() const { return m_t_s; }
     bool live() const { return m_plugged; }
     bool changed() const { return m_connected.changed; }
@@ -106,13 +146,14 @@ public:
     const std::map<WrongMove, int>& wrongs() const { return m_wrongs; }
 
 private:
+    Bench(const Job& job, const Evaluation& evaluation, const Draw& draw, const UnitFault& fault);
+
     struct Held
     {
         TrueReservoir real;
         ChargedStore store;
     };
 
-    bool runs() const { return m_plugged && !m_fuse_blown && m_running.how == Running::How::Runs; }
     void pass(double t_s);
     void passEvenly(double t_s);
     /// What a reservoir is held at while the unit runs, and what drains it otherwise.
@@ -120,15 +161,16 @@ private:
     double drainSiemens(const Held& held) const;
     void passDead(double t_s);
     void settle();
+    /// What it gives into: its own load, or its share of the others'.
+    Connected asConnected() const;
+    Running asItRuns() const;
+    /// What others hold its dead output at; 0 when nobody does.
+    double heldUpVolts() const;
     void setStores();
     const Held* mostCharged() const;
     std::size_t storeNamed(const std::string& point, const std::string& path) const;
     std::size_t railNamed(const std::string& name, const std::string& path) const;
-    BenchReading reading(const std::string& point, Quantity quantity, std::optional<double> value) const;
     std::optional<WrongAnswer> wrongOf(const BenchMove& move, const std::string& path);
-    std::optional<WrongAnswer> named(WrongAnswer wrong);
-    std::optional<WrongAnswer> powered(WrongMove what, const std::string& would);
-    std::optional<WrongAnswer> charged(WrongMove what, const std::string& would);
     double liveVolts() const;
     std::optional<WrongAnswer> handWrong();
     std::optional<WrongAnswer> fullPower();
@@ -139,16 +181,23 @@ private:
     void carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void setLoad(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    std::optional<std::pair<Quantity, double>> otherReading(const std::string& point) const;
     void probe(const std::string& point, const std::string& path, BenchAnswer& answer);
     void checkOhms(const std::string& point, const std::string& path) const;
     void ohms(const std::string& point, BenchAnswer& answer);
     void discharge(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void capture(const BenchMove& move, BenchAnswer& answer);
-    void connectLoad();
-    std::string look() const;
+    void connectLoad(const BenchMove& move);
+    void closeFuse();
+    /// Its own, between flat and what it is charged to.
+    double batteryEmf() const;
+    /// At the far end of the run to the load.
+    double atLoadVolts() const;
+    bool isBattery() const { return m_job.need.load.kind == LoadKind::Battery; }
 
     Job m_job; ///< without its log
     Draw m_draw;
+    Draw m_shared;           ///< of the meter
     Evaluation m_evaluation; ///< of it
     TrueUnit m_unit;
     Connected m_connected;
@@ -165,7 +214,12 @@ private:
     bool m_limiter_passed = false; ///< something was read behind the limiter since the last touch
     bool m_output_right = false;   ///< read at full mains since the change
     bool m_load_connected = false;
-    double m_battery_v = 0; ///< what a connected battery holds the output at; 0 without one
+    bool m_read_at_full = false;
+    bool m_bond_opened = false;
+    bool m_fuse_out = false; ///< of a battery that is connected
+    bool m_load_reversed = false;
+    double m_battery_v = 0;
+    std::optional<JoinedOutput> m_joined;
     std::map<WrongMove, int> m_wrongs;
 };
 

@@ -65,7 +65,7 @@ public:
         const auto kind = m_words.empty() ? std::nullopt : enumFrom<MoveKind>(m_words.front());
         if (!kind)
             fail(ErrorCode::OutOfRange, "no such move; there is " + known());
-        BenchMove move{.kind = *kind};
+        BenchMove move{.kind = *kind, .unit = unitBehind()};
         m_words.erase(m_words.begin());
         switch (wants(*kind)) {
         case Wants::Nothing:
@@ -74,6 +74,7 @@ public:
             move.point = rest();
             break;
         case Wants::Way:
+            move.open = take("open");
             move.reversed = take("reversed");
             break;
         case Wants::Seconds:
@@ -107,6 +108,20 @@ private:
         for (const std::string_view one : Words<MoveKind>::list)
             all += (all.empty() ? "" : ", ") + std::string(one);
         return all;
+    }
+    /// "#2" at the end.
+    std::size_t unitBehind()
+    {
+        constexpr std::size_t digits = 2;
+        const std::string& last = m_words.back();
+        if (m_words.size() < 2 || last.front() != '#')
+            return 1;
+        const std::string number = last.substr(1);
+        if (number.empty() || number.size() > digits ||
+            number.find_first_not_of("0123456789") != std::string::npos || number.front() == '0')
+            fail(ErrorCode::OutOfRange, "which unit? Such as probe bulk #2");
+        m_words.pop_back();
+        return std::stoul(number);
     }
     bool take(std::string_view word)
     {
@@ -189,7 +204,8 @@ std::string BenchMove::text() const
         made += " " + plainNumber(*time_s);
     if (dialect)
         made += " " + std::string(word(*dialect));
-    return made + (reversed ? " reversed" : "");
+    return made + (open ? " open" : "") + (reversed ? " reversed" : "") +
+           (unit > 1 ? " #" + std::to_string(unit) : "");
 }
 
 BenchMove benchMoveFrom(std::string_view text, const std::string& path)

@@ -1,5 +1,5 @@
 // What somebody does at the bench of a rehearsal, as one line: "plug_in", "load 22R", "probe bulk",
-// "discharge 4k7", "wait 60".
+// "discharge 4k7", "wait 60"; at another unit of the job with its number: "probe bulk #2".
 #pragma once
 
 #include "core/rehearse/scope.h"
@@ -30,14 +30,17 @@ enum class MoveKind {
     Look,
     Capture, ///< an oscilloscope on the output, or on the mains
     DisconnectLoad,
+    OpenBond, ///< what ties an output to its case
+    Join,     ///< the outputs of the units, as the plan joins them
+    FuseIn,   ///< a battery's, in the holder that was left open
 };
 template <>
 struct Words<MoveKind>
 {
-    static constexpr std::array<std::string_view, 19> list{
-        "plug_in",   "unplug",       "lamp_in", "lamp_out",  "load",           "probe", "ohms",
-        "discharge", "screwdriver",  "hand",    "open_case", "close_case",     "fit",   "adjust",
-        "wait",      "connect_load", "look",    "capture",   "disconnect_load"};
+    static constexpr std::array<std::string_view, 22> list{
+        "plug_in",     "unplug",  "lamp_in",         "lamp_out",   "load", "probe",  "ohms", "discharge",
+        "screwdriver", "hand",    "open_case",       "close_case", "fit",  "adjust", "wait", "connect_load",
+        "look",        "capture", "disconnect_load", "open_bond",  "join", "fuse_in"};
 };
 
 struct BenchMove
@@ -47,7 +50,9 @@ struct BenchMove
     std::optional<double> value = {};  ///< ohms of a resistor, seconds of a wait, volts to adjust to
     std::optional<double> time_s = {}; ///< a discharge: how long the resistor is held on; 5 s when absent
     std::optional<CaptureDialect> dialect = {}; ///< of a capture's file
+    bool open = false;                          ///< a battery connected with its fuse out
     bool reversed = false;                      ///< a load connected the wrong way round
+    std::size_t unit = 1;                       ///< which of the job's; written "#2" behind the move
     std::string text() const;
 };
 

@@ -169,7 +169,7 @@ Json benchPlay(const Json& input)
         while (rehearsed.step() != nullptr)
             rehearsed.carryOut();
     }
-    const Bench& bench = rehearsed.bench();
+    const Benches& bench = rehearsed.benches();
     const ProcedurePlay& play = rehearsed.played();
     PlayAnswer out{.seed = in.seed,
                    .fault = fault.text(),
@@ -185,7 +185,7 @@ Json benchPlay(const Json& input)
         out.wrongs.push_back({what, times});
     out.elapsed_s = bench.timeS();
     out.live = bench.live();
-    for (const auto& [name, value] : bench.unit().truth())
+    for (const auto& [name, value] : bench.truth())
         out.truth.push_back({name, value});
     return writeJson(out);
 }

@@ -36,7 +36,9 @@ std::string phrase(WrongMove wrong)
         "drained while it is live",
         "a reservoir shorted",
         "the real load first",
-        "the load the wrong way round"};
+        "the load the wrong way round",
+        "joined before each was read",
+        "joined through the earth"};
     return std::string(phrases.at(static_cast<std::size_t>(wrong)));
 }
 
@@ -110,11 +112,13 @@ std::optional<WrongAnswer> Bench::fullPower()
 
 std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
 {
-    if (m_plugged)
+    const bool fuse = move.kind == MoveKind::FuseIn;
+    if (m_plugged && !fuse)
         return powered(WrongMove::FittedLive, "on the terminals while they are being wired.");
     const double out_v =
         m_connected.changed ? m_evaluation.planned_v.value_or(0) : m_evaluation.found_v.value_or(0);
-    if (move.reversed != m_unit.swapped(m_connected.changed)) {
+    const bool reversed = fuse ? m_load_reversed : move.reversed;
+    if (!move.open && reversed != m_unit.swapped(m_connected.changed)) {
         const bool battery = m_job.need.load.kind == LoadKind::Battery;
         const double v = battery ? 2 * out_v : out_v;
         return named({.what = WrongMove::LoadReversed,
@@ -124,7 +128,7 @@ std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
                       .v_v = v,
                       .i_a = battery ? std::optional(v / wires_ohm) : std::nullopt});
     }
-    if (m_output_right)
+    if (m_output_right || fuse)
         return std::nullopt;
     return named({.what = WrongMove::LoadFirst,
                   .would =
@@ -133,7 +137,6 @@ std::optional<WrongAnswer> Bench::loadWrong(const BenchMove& move)
                   .v_v = m_connected.changed ? m_evaluation.planned_v : m_evaluation.found_v});
 }
 
-/// While a reservoir holds more than is dead; nothing where none does.
 std::optional<WrongAnswer> Bench::charged(WrongMove what, const std::string& would)
 {
     const Held* held = mostCharged();
@@ -189,8 +192,9 @@ std::optional<WrongAnswer> Bench::wrongOf(const BenchMove& move, const std::stri
         if (m_plugged)
             return powered(WrongMove::OhmmeterLive, "into the ohmmeter, which is no meter after it.");
         // From the plug's earth pin to the case: no reservoir lies between.
-        return move.point == "earth" ? std::nullopt
-                                     : charged(WrongMove::OhmmeterOnCharge, "for the ohmmeter to take.");
+        return move.point == "earth" || move.point == "bond"
+                   ? std::nullopt
+                   : charged(WrongMove::OhmmeterOnCharge, "for the ohmmeter to take.");
     case MoveKind::Hand:
         return handWrong();
     case MoveKind::Fit:
@@ -203,6 +207,11 @@ std::optional<WrongAnswer> Bench::wrongOf(const BenchMove& move, const std::stri
         return bladeWrong(move, path);
     case MoveKind::ConnectLoad:
         return loadWrong(move);
+    case MoveKind::FuseIn:
+        return m_fuse_out ? loadWrong(move) : std::nullopt;
+    case MoveKind::OpenBond:
+        return m_plugged ? powered(WrongMove::FittedLive, "under the screwdriver.")
+                         : charged(WrongMove::FittedCharged, "under the screwdriver.");
     default:
         return std::nullopt;
     }

@@ -19,10 +19,10 @@ constexpr std::array table{
              Goal::ProveDead, "none,open_bleeder"},
     Exercise{"dead-case", "wind-recorder", "Prove what is in a case dead",
              "Three reservoirs, and one gives back what it soaked up. Read each of them below 10 V.",
-             Goal::ProveDead, "none"},
+             Goal::ProveDead, "none,open_bleeder"},
     Exercise{"dead-valves", "barograph-amplifier", "Prove a valve set dead",
              "Hundreds of volts, for minutes. Take them down through a resistor, and read them.",
-             Goal::ProveDead, "none"},
+             Goal::ProveDead, "none,open_bleeder"},
     Exercise{"lamp", "ferry-shed-display", "First power behind the lamp",
              "Bring it up through the lamp, look at what it does and read its output; then off again.",
              Goal::BehindLimiter, "none,shorted_input"},
@@ -36,14 +36,17 @@ constexpr std::array table{
              "Make the change and bring it up: its output is not what was planned. Which part of the "
              "divider explains it?",
              Goal::NameFault, "open added,decade_up added,wrong_leg added,short top"},
-    Exercise{"part-again", "rain-gauge-logger", "Which part, another time",
-             "Anything of the divider may be wrong. Name it by its reading.", Goal::NameFault,
-             "open added,decade_up added,open bottom,short top"},
     Exercise{"retune", "beacon-float-charge", "A whole retune",
-             "Every step, from the plate to the label, without a wrong move.", Goal::WholeJob, "none"},
+             "Every step, from the plate to the label; or name what keeps it from being done.",
+             Goal::WholeJob, "none,no_earth,open added,leaky_capacitor"},
     Exercise{"replacement", "tide-house-cabinet", "A whole replacement",
-             "The old supply out, the new one in, alone first. Every step, without a wrong move.",
-             Goal::WholeJob, "none"},
+             "The old supply out, the new one in, alone first. Every step; or name what keeps it from being "
+             "done.",
+             Goal::WholeJob, "none,no_earth,swapped_wires,open_link"},
+    Exercise{"share", "hatch-heater", "One of three does not share",
+             "Three units, joined at one bus. Bring them up, load the bus, read each lead: which one gives "
+             "less than its part?",
+             Goal::NameFault, "poor_lead #1,poor_lead #2,poor_lead #3"},
 };
 
 std::vector<std::string> split(std::string_view text)
@@ -102,7 +105,7 @@ UnitFault faultOf(const Exercise& exercise, const Job& job, std::uint64_t seed)
 std::string missing(const Exercise& exercise, const RehearsedJob& rehearsed,
                     const std::optional<UnitFault>& guess)
 {
-    const Bench& bench = rehearsed.bench();
+    const Benches& bench = rehearsed.benches();
     if (!bench.wrongs().empty())
         return "Not without a wrong move.";
     switch (exercise.goal) {
@@ -115,12 +118,17 @@ std::string missing(const Exercise& exercise, const RehearsedJob& rehearsed,
     case Goal::BehindLimiter:
         return !poweredOnce(rehearsed) ? "It was not powered yet." : bench.live() ? "It is still live." : "";
     case Goal::NameFault:
-        return !guess                           ? "The fault is not named yet."
-               : *guess == bench.unit().fault() ? ""
-                                                : "It is another fault.";
+        return !guess ? "The fault is not named yet." : *guess == bench.fault() ? "" : "It is another fault.";
     case Goal::WholeJob: {
+        if (guess && *guess == bench.fault() && bench.fault().kind != UnitFaultKind::None)
+            return {};
+        if (guess)
+            return "It is another fault, or none.";
         const std::size_t left = rehearsed.titlesToCome().size();
-        return left == 0 ? "" : std::to_string(left) + " steps are left.";
+        return left > 0 ? std::to_string(left) + " steps are left."
+               : bench.fault().kind == UnitFaultKind::None
+                   ? ""
+                   : "Something is wrong with it: which reading was outside?";
     }
     }
     return {};

@@ -14,7 +14,7 @@ enum class Goal {
     ProveDead,     ///< every reservoir read below 10 V since the power was on
     BehindLimiter, ///< powered through the limiter, looked at, and off again
     NameFault,
-    WholeJob, ///< every step of the procedure
+    WholeJob, ///< every step of the procedure; or what keeps it from being done, named
 };
 
 struct Exercise

@@ -4,16 +4,14 @@
 
 #include <algorithm>
 #include <cmath>
+#include <set>
 
 namespace offshoot {
 
 namespace {
 
-/// Points beside rails and reservoirs that the simulated unit answers.
 /// As the energy model names it.
 constexpr std::string_view battery_source = "battery";
-constexpr std::array<std::string_view, 4> live_points{"ripple", "mains", "pins", "line"};
-constexpr std::array<std::string_view, 4> ohm_points{"earth", "insulation", "top", "bottom"};
 
 /// What the resistor of a step is, for the amperes that its window expects at it.
 std::optional<BenchMove> loadMove(const Asked& asked)
@@ -43,20 +41,8 @@ Job withoutLog(Job job)
 
 constexpr double by_hand_s = 5;
 
-/// A resistor across each reservoir that holds more than a little.
-std::vector<BenchMove> drainsOf(const Bench& bench)
-{
-    std::vector<BenchMove> moves;
-    for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
-        if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
-            const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
-            moves.push_back({.kind = MoveKind::Discharge,
-                             .point = reservoir.point,
-                             .value = tool.ohm,
-                             .time_s = std::max(by_hand_s, 2 * tool.seconds)});
-        }
-    return moves;
-}
+/// The unit that a reading's number names.
+std::size_t unitOf(const std::optional<std::string>& tag) { return tag ? std::stoul(*tag) : 1; }
 
 } // namespace
 
@@ -78,10 +64,8 @@ RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
     : m_job(withoutLog(std::move(job)))
     , m_run(chainRunOf(m_job))
     , m_evaluation(evaluated())
-    , m_bench(m_job, m_evaluation, seed, fault)
-{
-    skipOthers();
-}
+    , m_benches(m_job, m_evaluation, seed, fault)
+{}
 
 Evaluation RehearsedJob::evaluated() const { return evaluate(m_job, 0, m_run ? &*m_run : nullptr); }
 
@@ -100,15 +84,6 @@ void RehearsedJob::evaluateAnew(const std::string& after)
     m_logged = false;
 }
 
-void RehearsedJob::skipOthers()
-{
-    while (const StepView* view = step()) {
-        if (view->step.unit.value_or(1) == 1)
-            return;
-        ++m_at;
-    }
-}
-
 const StepView* RehearsedJob::step() const
 {
     return m_at < m_evaluation.steps.size() ? &m_evaluation.steps[m_at] : nullptr;
@@ -120,10 +95,10 @@ void RehearsedJob::carryOut()
         return;
     const Step now = step()->step;
     if (now.is(Does::LoadResistive))
-        lightLoad();
-    for (const BenchMove& move : movesOf(now, m_bench))
-        add(now, m_bench.play(move));
-    m_joined = m_joined || now.is(Does::JoinUnits);
+        lightLoads(now);
+    sharedLoads(now);
+    for (const BenchMove& move : movesOf(now))
+        add(now, move);
     for (const Asked& asked : now.asks)
         ask(now, asked);
     if (now.is(Does::Prove))
@@ -131,7 +106,6 @@ void RehearsedJob::carryOut()
     ++m_at;
     if (m_logged)
         evaluateAnew(now.id);
-    skipOthers();
 }
 
 /// What can recover is read a second time, when that may be; what did recover is drained and read anew.
@@ -142,15 +116,18 @@ void RehearsedJob::readAgain(const Step& step)
         const IsolationView view = isolation();
         if (!view.second_from_s)
             return;
-        if (const double wait_s = *view.second_from_s - m_bench.timeS(); wait_s > 0)
-            add(step, m_bench.play({.kind = MoveKind::Wait, .value = wait_s + 1}));
-        const BenchMove probe{.kind = MoveKind::Probe, .point = view.second_point};
-        const auto& read = add(step, m_bench.play(probe)).answer.reading;
+        if (const double wait_s = *view.second_from_s - m_benches.timeS(); wait_s > 0)
+            add(step, {.kind = MoveKind::Wait, .value = wait_s + 1});
+        const std::size_t number = view.second_point.rfind(" #");
+        BenchMove probe{.kind = MoveKind::Probe, .point = view.second_point.substr(0, number)};
+        if (number != std::string::npos)
+            probe.unit = std::stoul(view.second_point.substr(number + 2));
+        const auto& read = add(step, probe).answer.reading;
         if (!read || !read->value || std::abs(*read->value) < dead_v)
             continue;
-        for (const BenchMove& move : drainsOf(m_bench))
-            add(step, m_bench.play(move));
-        add(step, m_bench.play(probe));
+        for (const BenchMove& move : drains())
+            add(step, move);
+        add(step, probe);
     }
 }
 
@@ -165,37 +142,34 @@ IsolationView RehearsedJob::isolation() const
     }
     EnergyModel model = powered ? energyModel(m_job, m_evaluation.unit.supply, plannedChain(m_job))
                                 : energyModel(m_job, Condition::Found);
-    std::erase_if(model.reservoirs, [](const Reservoir& r) { return r.unit.has_value(); });
-    const std::string plug = model.sources.front();
     const bool battery = std::ranges::count(model.sources, battery_source) > 0;
-    model.sources = {plug};
-    if (battery)
-        model.sources.emplace_back(battery_source);
     std::vector<LogEntry> log;
     const auto enter = [&](LogKind kind, double t_s, const std::optional<std::string>& text = {}) {
         log.push_back({.id = std::to_string(log.size()), .time_s = t_s, .kind = kind, .text = text});
     };
     enter(LogKind::Opened, 0);
-    bool plugged = true; // until somebody pulls it
+    std::set<std::size_t> plugged; // until somebody pulls them
+    for (std::size_t unit = 1; unit <= m_benches.count(); ++unit)
+        plugged.insert(unit);
     bool on_battery = false;
     for (const PlayedMove& played : m_out.moves) {
         const BenchAnswer& answer = played.answer;
         const MoveKind kind = answer.move.kind;
-        const bool was_live = plugged || on_battery;
-        if (answer.done) {
-            plugged = kind == MoveKind::PlugIn || (plugged && kind != MoveKind::Unplug);
-            on_battery = (battery && kind == MoveKind::ConnectLoad) ||
-                         (on_battery && kind != MoveKind::DisconnectLoad);
-        }
-        const bool live = plugged || on_battery;
+        const bool was_live = !plugged.empty() || on_battery;
+        if (answer.done && kind == MoveKind::PlugIn)
+            plugged.insert(answer.move.unit);
+        if (answer.done && kind == MoveKind::Unplug)
+            plugged.erase(answer.move.unit);
+        const bool connects =
+            kind == MoveKind::FuseIn || (kind == MoveKind::ConnectLoad && !answer.move.open);
+        if (answer.done)
+            on_battery = (battery && connects) || (on_battery && kind != MoveKind::DisconnectLoad);
+        const bool live = !plugged.empty() || on_battery;
         if (answer.done && (kind == MoveKind::PlugIn || (live && !was_live)))
             enter(LogKind::Live, answer.t_s);
-        if (answer.done && (kind == MoveKind::Unplug || kind == MoveKind::DisconnectLoad)) {
-            if (!plugged)
-                enter(LogKind::SourceOff, answer.t_s, plug);
-            if (battery && !on_battery)
-                enter(LogKind::SourceOff, answer.t_s, std::string(battery_source));
-        }
+        if (answer.done && !live && (kind == MoveKind::Unplug || kind == MoveKind::DisconnectLoad))
+            for (const std::string& source : model.sources)
+                enter(LogKind::SourceOff, answer.t_s, source);
         const auto& reading = answer.reading;
         if (live || !reading || !reading->value || reading->quantity != Quantity::Voltage ||
             kind != MoveKind::Probe)
@@ -203,67 +177,112 @@ IsolationView RehearsedJob::isolation() const
         enter(LogKind::MeterProven, answer.t_s);
         enter(LogKind::Reading, answer.t_s);
         log.back().point = reading->point;
+        log.back().unit = unitTag(answer.move.unit);
         log.back().quantity = Quantity::Voltage;
         log.back().value = reading->value;
         enter(LogKind::MeterProven, answer.t_s);
     }
-    return isolationAt(log, model, m_bench.timeS());
+    return isolationAt(log, model, m_benches.timeS());
 }
 
 std::vector<std::string> RehearsedJob::titlesToCome() const
 {
     std::vector<std::string> titles;
     for (std::size_t at = m_at; at < m_evaluation.steps.size(); ++at)
-        if (m_evaluation.steps[at].step.unit.value_or(1) == 1)
-            titles.push_back(m_evaluation.steps[at].step.title);
+        titles.push_back(m_evaluation.steps[at].step.title);
     return titles;
 }
 
 const PlayedMove& RehearsedJob::play(const BenchMove& move, const std::string& path)
 {
-    m_out.moves.push_back({.answer = m_bench.play(move, path)});
+    m_out.moves.push_back({.answer = m_benches.play(move, path)});
     return m_out.moves.back();
 }
 
-PlayedMove& RehearsedJob::add(const Step& step, BenchAnswer answer)
+PlayedMove& RehearsedJob::add(const Step& step, const BenchMove& move)
 {
-    m_out.moves.push_back({.step = step.id, .answer = std::move(answer)});
+    m_out.moves.push_back({.step = step.id, .answer = m_benches.play(move)});
     return m_out.moves.back();
+}
+
+/// A limiter and what is clipped on beside it belong to the unit that is powered next.
+std::vector<std::size_t> RehearsedJob::unitsOf(const Step& step) const
+{
+    std::optional<std::size_t> one = step.unit;
+    const bool before_power = step.is(Does::LampIn) || step.is(Does::LampOut) ||
+                              step.is(Does::BenchSupplyIn) || step.is(Does::BenchSupplyOut) ||
+                              step.is(Does::LoadResistive);
+    if (!one && before_power)
+        for (std::size_t next = m_at + 1; next < m_evaluation.steps.size(); ++next)
+            if (const Step& power = m_evaluation.steps[next].step; power.is(Does::Power)) {
+                one = power.unit;
+                break;
+            }
+    std::vector<std::size_t> units;
+    for (std::size_t unit = 1; unit <= m_benches.count(); ++unit)
+        if (!one || *one == unit)
+            units.push_back(unit);
+    return units;
 }
 
 /// The load of the first reading to come, on before the power; none where it asks for none.
-void RehearsedJob::lightLoad()
+void RehearsedJob::lightLoads(const Step& step)
 {
-    const std::string& rail = m_job.found.rails.front().name;
-    for (std::size_t next = m_at + 1; next < m_evaluation.steps.size(); ++next) {
-        const Step& step = m_evaluation.steps[next].step;
-        for (const Asked& asked : step.asks)
-            if (step.kind == StepKind::Probe && !asked.unit && asked.point == rail) {
-                add(m_evaluation.steps[m_at].step,
-                    m_bench.play(loadMove(asked).value_or(BenchMove{.kind = MoveKind::Load})));
-                return;
-            }
+    const std::vector<std::size_t> units = unitsOf(step);
+    for (const std::size_t unit : units) {
+        const std::string& rail = m_benches.unit(unit).found().rails.front().name;
+        const Asked* asked = nullptr;
+        for (std::size_t next = m_at + 1; next < m_evaluation.steps.size() && asked == nullptr; ++next)
+            for (const Asked& one : m_evaluation.steps[next].step.asks)
+                if (m_evaluation.steps[next].step.kind == StepKind::Probe && one.point == rail &&
+                    unitOf(one.unit) == unit)
+                    asked = &one;
+        BenchMove move =
+            (asked != nullptr ? loadMove(*asked) : std::nullopt).value_or(BenchMove{.kind = MoveKind::Load});
+        if (!move.value && units.size() > 1 && asked != nullptr && !asked->load_a)
+            move.value = m_benches.unit(unit).lightLoadOhm();
+        move.unit = unit;
+        const bool on_bus = m_benches.joined() && unit > 1;
+        if (asked != nullptr && !on_bus)
+            add(step, move);
     }
+}
+
+/// What hangs on units that are all powered at once: nothing before they are joined, and on a stack; on a bus
+/// what draws as much as the load.
+void RehearsedJob::sharedLoads(const Step& step)
+{
+    if (m_benches.count() == 1 || !step.is(Does::Power) || step.unit || step.through != Through::Direct ||
+        bench().loadConnected())
+        return;
+    const bool shares = m_benches.joined() && m_benches.sideBySide();
+    const auto& target = m_job.need.target;
+    std::optional<double> ohm;
+    if (shares && target && m_job.need.current_a)
+        ohm = testLoad(target->v, *m_job.need.current_a).ohm;
+    for (std::size_t unit = 1; unit <= (m_benches.joined() ? 1 : m_benches.count()); ++unit)
+        add(step, {.kind = MoveKind::Load, .value = ohm, .unit = unit});
 }
 
 void RehearsedJob::ask(const Step& step, const Asked& asked)
 {
-    const auto move = moveFor(asked, m_job, m_bench);
-    // A trimmer in for a time stands where it was preset: the simulated unit has the part in its place. Once
-    // units are joined their outputs are those of the bus.
-    const bool of_bus = m_joined && move && move->kind == MoveKind::Probe && m_bench.live();
-    if (!move || of_bus || step.id == "change.trimmer.preset") {
+    const auto move = moveFor(asked);
+    // A trimmer in for a time stands where it was preset: the simulated unit has the part in its place.
+    if (!move || step.id == "change.trimmer.preset") {
         m_out.not_played.push_back(step.id + ": " + asked.name());
         return;
     }
-    if (const auto load = loadMove(asked); load && !m_bench.loadConnected())
-        add(step, m_bench.play(*load));
+    if (auto load = loadMove(asked); load && !bench().loadConnected()) {
+        load->unit = move->unit;
+        add(step, *load);
+    }
     if (step.is(Does::Adjust) && &asked == &step.asks.front() && asked.window && asked.window->min &&
         asked.window->max)
-        add(step, m_bench.play({.kind = MoveKind::Adjust,
-                                .point = asked.point,
-                                .value = std::abs(*asked.window->min + *asked.window->max) / 2}));
-    PlayedMove& played = add(step, m_bench.play(*move));
+        add(step, {.kind = MoveKind::Adjust,
+                   .point = asked.point,
+                   .value = std::abs(*asked.window->min + *asked.window->max) / 2,
+                   .unit = move->unit});
+    PlayedMove& played = add(step, *move);
     if (!played.answer.reading)
         return; // it would have hurt somebody
     played.window = asked.window;
@@ -278,36 +297,62 @@ void RehearsedJob::ask(const Step& step, const Asked& asked)
 
 void RehearsedJob::log(const Step& step, const Asked& asked, const BenchReading& reading)
 {
-    LogEntry entry{.id = nextLogId(m_job), .time_s = m_bench.timeS(), .kind = LogKind::Reading};
+    LogEntry entry{.id = nextLogId(m_job), .time_s = m_benches.timeS(), .kind = LogKind::Reading};
     entry.step = step.id;
     entry.point = asked.point;
+    entry.unit = asked.unit;
     entry.quantity = asked.quantity;
     entry.value = reading.value;
     entry.uncertainty = reading.u;
     entry.stage = step.reading_stage;
-    entry.isolation = m_bench.live() ? Isolation::Live : Isolation::ProvenDead;
+    entry.isolation = m_benches.live() ? Isolation::Live : Isolation::ProvenDead;
     if (asked.load_a)
         entry.load = ReadingLoad{reading.load_a.value_or(*asked.load_a), Quantity::Current};
     m_job.log.push_back(std::move(entry));
-    if (m_bench.live() && m_bench.running().how == Running::How::Hiccups)
+    const Bench& read = m_benches.unit(unitOf(asked.unit));
+    if (read.live() && read.running().how == Running::How::Hiccups)
         m_job.log.push_back({.id = nextLogId(m_job),
-                             .time_s = m_bench.timeS(),
+                             .time_s = m_benches.timeS(),
                              .kind = LogKind::Hunting,
                              .step = step.id,
-                             .point = asked.point});
+                             .point = asked.point,
+                             .unit = asked.unit});
     m_logged = true;
 }
 
-std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
+/// A resistor across each reservoir that holds more than a little.
+std::vector<BenchMove> RehearsedJob::drains() const
 {
     std::vector<BenchMove> moves;
-    const auto add = [&moves](MoveKind kind) { moves.push_back({.kind = kind}); };
+    for (std::size_t unit = 1; unit <= m_benches.count(); ++unit) {
+        const Bench& bench = m_benches.unit(unit);
+        for (const TrueReservoir& reservoir : bench.unit().reservoirs(bench.changed()))
+            if (const auto v = bench.storeVolts(reservoir.point); v && *v > dead_v / 2) {
+                const DischargeTool tool = dischargeTool(std::max(*v, 2 * dead_v), reservoir.c_f);
+                moves.push_back({.kind = MoveKind::Discharge,
+                                 .point = reservoir.point,
+                                 .value = tool.ohm,
+                                 .time_s = std::max(by_hand_s, 2 * tool.seconds),
+                                 .unit = unit});
+            }
+    }
+    return moves;
+}
+
+/// The moves that lead to a step's readings, which come after them.
+std::vector<BenchMove> RehearsedJob::movesOf(const Step& step) const
+{
+    std::vector<BenchMove> moves;
+    const auto add = [&](MoveKind kind) {
+        for (const std::size_t unit : unitsOf(step))
+            moves.push_back({.kind = kind, .unit = unit});
+    };
     for (const Does does : step.does)
         switch (does) {
         case Does::Isolate:
             add(MoveKind::Unplug);
-            if (bench.batteryConnected()) // a source of its own
-                add(MoveKind::DisconnectLoad);
+            if (bench().batteryConnected()) // a source of its own
+                moves.push_back({.kind = MoveKind::DisconnectLoad});
             break;
         case Does::MeasurePins: // nobody is there with the meter at once
             moves.push_back({.kind = MoveKind::Wait, .value = by_hand_s});
@@ -329,42 +374,50 @@ std::vector<BenchMove> movesOf(const Step& step, const Bench& bench)
         case Does::Power:
             add(MoveKind::PlugIn);
             break;
-        case Does::ConnectLoad:
-            add(MoveKind::ConnectLoad);
+        case Does::ConnectLoad: // a battery's fuse goes in last of all
+            moves.push_back(
+                {.kind = MoveKind::ConnectLoad, .open = m_job.need.load.kind == LoadKind::Battery});
+            break;
+        case Does::ConnectSource:
+            if (m_job.need.load.kind == LoadKind::Battery)
+                moves.push_back({.kind = MoveKind::FuseIn});
+            break;
+        case Does::OpenBond:
+            add(MoveKind::OpenBond);
             break;
         case Does::Discharge:
-            for (BenchMove& move : drainsOf(bench))
+            for (BenchMove& move : drains())
                 moves.push_back(std::move(move));
             break;
         default:
             break;
         }
     // Again where a trimmer that was in for a time gives way to the part.
-    if (fits(step) && (!bench.changed() || step.id == "change.trimmer.value"))
-        add(MoveKind::Fit);
+    if (fits(step) && (!bench().changed() || step.id == "change.trimmer.value"))
+        moves.push_back({.kind = MoveKind::Fit});
+    if (step.id == "join.link")
+        moves.push_back({.kind = MoveKind::Join});
     if (step.wait_s && *step.wait_s > 0)
         moves.push_back({.kind = MoveKind::Wait, .value = *step.wait_s});
     return moves;
 }
 
-std::optional<BenchMove> moveFor(const Asked& asked, const Job& job, const Bench& bench)
+/// The move that answers what is asked; nothing where the simulated unit has no such point.
+std::optional<BenchMove> RehearsedJob::moveFor(const Asked& asked) const
 {
-    if (asked.unit)
+    const std::size_t unit = unitOf(asked.unit);
+    if (unit > m_benches.count())
         return std::nullopt;
-    if (asked.quantity == Quantity::Resistance) {
-        const bool leg = asked.point == "top" || asked.point == "bottom";
-        if (!std::ranges::count(ohm_points, asked.point) ||
-            (leg && !bench.unit().legOhm(asked.point == "top", bench.changed())))
-            return std::nullopt;
-        return BenchMove{.kind = MoveKind::Ohms, .point = asked.point};
-    }
-    const bool known = std::ranges::count(live_points, asked.point) > 0 || asked.point.starts_with("temp") ||
-                       bench.storeVolts(asked.point) ||
-                       (asked.quantity == Quantity::Voltage &&
-                        std::ranges::count(job.found.rails, asked.point, &Rail::name) > 0);
-    if (!known)
+    const bool of_join = (asked.point == "lead" && m_benches.leadAmps(unit)) ||
+                         (asked.point == "difference" && unit > 1) ||
+                         (asked.point == "node" && m_benches.joined());
+    if (!of_join && !m_benches.unit(unit).knows(asked.point, asked.quantity))
         return std::nullopt;
-    return BenchMove{.kind = MoveKind::Probe, .point = asked.point};
+    const bool ohms = asked.quantity == Quantity::Resistance;
+    const bool charge = asked.point == "load" && asked.quantity == Quantity::Current;
+    return BenchMove{.kind = ohms ? MoveKind::Ohms : MoveKind::Probe,
+                     .point = charge ? "charge" : asked.point,
+                     .unit = unit};
 }
 
 } // namespace offshoot

@@ -3,7 +3,7 @@
 // real bench; nothing of it reaches the job itself.
 #pragma once
 
-#include "core/rehearse/bench.h"
+#include "core/rehearse/benches.h"
 
 namespace offshoot {
 
@@ -37,10 +37,11 @@ class RehearsedJob
 public:
     RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault);
 
+    const Benches& benches() const { return m_benches; }
     /// The unit under change, at its bench.
-    const Bench& bench() const { return m_bench; }
+    const Bench& bench() const { return m_benches.unit(1); }
     const Job& job() const { return m_job; }
-    /// The step to come; null after the last. Steps of further units are left out.
+    /// The step to come; null after the last.
     const StepView* step() const;
     /// Does what it says and reads what it asks, whatever comes of it.
     void carryOut();
@@ -49,8 +50,7 @@ public:
 
     const ProcedurePlay& played() const { return m_out; }
     /// What the moves so far make of the isolation state, as the log of the job would have it: pulling the
-    /// plug declares it, the meter is proven before and after each reading. Further units of the job are left
-    /// out.
+    /// last plug declares it, the meter is proven before and after each reading.
     IsolationView isolation() const;
     /// What was not carried out yet.
     std::vector<std::string> titlesToCome() const;
@@ -58,9 +58,14 @@ public:
 private:
     Evaluation evaluated() const;
     void evaluateAnew(const std::string& after);
-    void skipOthers();
-    PlayedMove& add(const Step& step, BenchAnswer answer);
-    void lightLoad();
+    PlayedMove& add(const Step& step, const BenchMove& move);
+    /// Those that a step is about, by their numbers.
+    std::vector<std::size_t> unitsOf(const Step& step) const;
+    std::vector<BenchMove> movesOf(const Step& step) const;
+    std::vector<BenchMove> drains() const;
+    std::optional<BenchMove> moveFor(const Asked& asked) const;
+    void lightLoads(const Step& step);
+    void sharedLoads(const Step& step);
     void ask(const Step& step, const Asked& asked);
     void readAgain(const Step& step);
     void log(const Step& step, const Asked& asked, const BenchReading& reading);
@@ -68,17 +73,10 @@ private:
     Job m_job;
     std::optional<ChainRun> m_run;
     Evaluation m_evaluation;
-    Bench m_bench;
+    Benches m_benches;
     std::size_t m_at = 0;
     bool m_logged = false;
-    bool m_joined = false;
     ProcedurePlay m_out;
 };
-
-/// The moves that lead to a step's readings, which come after them.
-std::vector<BenchMove> movesOf(const Step& step, const Bench& bench);
-/// The move that answers what is asked; nothing where the simulated unit has no such point, or it is another
-/// unit's.
-std::optional<BenchMove> moveFor(const Asked& asked, const Job& job, const Bench& bench);
 
 } // namespace offshoot

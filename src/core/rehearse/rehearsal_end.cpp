@@ -37,8 +37,8 @@ std::string toldBy(const PlayedMove& move)
         window += "from " + edge(*move.window->min);
     if (move.window->max)
         window += (window.empty() ? "" : " ") + std::string("to ") + edge(*move.window->max);
-    return move.answer.reading->point + " read " + readingText(*move.answer.reading) +
-           " where it was to be " + window + ".";
+    return pointText(move.answer) + " read " + readingText(*move.answer.reading) + " where it was to be " +
+           window + ".";
 }
 
 } // namespace
@@ -74,12 +74,19 @@ std::string faultSentence(const UnitFault& fault)
         return "A link or wire of the change was left open.";
     case UnitFaultKind::SwappedWires:
         return "The two wires of its output were in each other's place.";
+    case UnitFaultKind::PoorLead:
+        return "The lead of unit " + fault.part + " had a poor joint: it gave less than its share.";
     }
     return {};
 }
 
 std::string moveText(const BenchMove& move)
 {
+    if (move.unit > 1) {
+        BenchMove own = move;
+        own.unit = 1;
+        return moveText(own) + " #" + std::to_string(move.unit);
+    }
     const std::string at = move.point.empty() ? "" : " " + move.point;
     switch (move.kind) {
     case MoveKind::PlugIn:
@@ -114,15 +121,28 @@ std::string moveText(const BenchMove& move)
     case MoveKind::Wait:
         return "waited " + formatDuration(move.value.value_or(0));
     case MoveKind::ConnectLoad:
-        return move.reversed ? "the load connected, reversed" : "the load connected";
+        return std::string("the load connected") + (move.open ? ", its fuse out" : "") +
+               (move.reversed ? ", reversed" : "");
     case MoveKind::Look:
         return "looked";
     case MoveKind::Capture:
         return move.point + " captured";
     case MoveKind::DisconnectLoad:
         return "the load taken off";
+    case MoveKind::OpenBond:
+        return "the output's bond opened";
+    case MoveKind::Join:
+        return "the outputs joined";
+    case MoveKind::FuseIn:
+        return "the battery's fuse in";
     }
     return {};
+}
+
+std::string pointText(const BenchAnswer& answer)
+{
+    return answer.reading->point +
+           (answer.move.unit > 1 ? " #" + std::to_string(answer.move.unit) : std::string());
 }
 
 std::string readingText(const BenchReading& reading)
@@ -136,7 +156,7 @@ std::string readingText(const BenchReading& reading)
 
 RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed, const std::optional<UnitFault>& guess)
 {
-    const UnitFault& fault = rehearsed.bench().unit().fault();
+    const UnitFault& fault = rehearsed.benches().fault();
     RehearsalEnd end{.fault = faultSentence(fault),
                      .guessed = !guess            ? ""
                                 : *guess == fault ? "You named it."
@@ -151,12 +171,12 @@ RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed, const std::optional<Uni
             end.told_by = toldBy(move);
         if (!move.answer.wrong || !move.answer.wrong->first)
             continue;
-        const int times = rehearsed.bench().wrongs().at(move.answer.wrong->what);
+        const int times = rehearsed.benches().wrongs().at(move.answer.wrong->what);
         end.wrongs.push_back(phrase(move.answer.wrong->what) +
                              (times > 1 ? ", " + std::to_string(times) + " times" : "") + ": " +
                              move.answer.wrong->would);
     }
-    for (const auto& [name, value] : rehearsed.bench().unit().truth())
+    for (const auto& [name, value] : rehearsed.benches().truth())
         end.truth.push_back(truthLine(name, value));
     return end;
 }

@@ -25,5 +25,7 @@ std::string faultSentence(const UnitFault& fault);
 std::string moveText(const BenchMove& move);
 /// "27.69 V", "overload".
 std::string readingText(const BenchReading& reading);
+/// Where it was read: "bulk", "bulk #2".
+std::string pointText(const BenchAnswer& answer);
 
 } // namespace offshoot

@@ -36,22 +36,27 @@ double foundLeg(const Network& network, const std::string& prefix, const std::ma
 } // namespace
 
 TrueUnit::TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, UnitFault fault)
+    : TrueUnit(std::move(job), evaluation, draw, draw, std::move(fault))
+{}
+
+TrueUnit::TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, const Draw& shared,
+                   UnitFault fault)
     : m_job(std::move(job))
     , m_planned(evaluation.unit.supply)
     , m_fault(std::move(fault))
     , m_lamp(lampInput(m_job, evaluation))
     , m_lamp_w(evaluation.lamp_w)
 {
-    drawSource(draw);
+    drawSource(draw, shared);
     drawLegs(draw);
     drawRails(evaluation, draw);
     drawReservoirs(draw);
 }
 
-void TrueUnit::drawSource(const Draw& draw)
+void TrueUnit::drawSource(const Draw& draw, const Draw& shared)
 {
     const Mains& mains = m_job.need.mains;
-    m_mains_v = keep("mains_v", draw.around("mains_v", mains.v_v, mains.spread));
+    m_mains_v = keep("mains_v", shared.around("mains_v", mains.v_v, mains.spread));
     const auto target = unitTarget(m_job);
     m_efficiency =
         std::min(0.99, draw.around("efficiency", efficiencyOf(m_job.found, target ? target->v : 0), 0.05));
@@ -60,7 +65,7 @@ void TrueUnit::drawSource(const Draw& draw)
     m_insulation_ohm = keep("insulation_ohm", std::pow(10, draw.between("insulation", 7.5, 9.3)));
     m_stop_share = draw.between("stops_at", 0.35, 0.55);
     m_rise_k = draw.between("rise_k", 15, 40);
-    m_room_k = keep("room_k", draw.between("room_k", 291, 299));
+    m_room_k = keep("room_k", shared.between("room_k", 291, 299));
     m_pins_share = draw.share("pins");
     m_pins_tau_s = draw.between("pins drain", 0.1, 1);
     m_across_ohm = draw.between("across_output_ohm", 0, 1000);
@@ -72,6 +77,20 @@ void TrueUnit::drawSource(const Draw& draw)
     if (m_fault.kind == UnitFaultKind::LeakyCapacitor)
         m_leak_w = keep("leak_w", draw.between("leak_w", 10, 25)); // less is told by warmth alone
     m_reservoir_share = draw.around("reservoir c", 1, usual_tolerance);
+    if (m_fault.kind == UnitFaultKind::PoorLead)
+        m_joint_ohm = keep("lead_joint_ohm", draw.between("lead joint", 0.4, 1.5));
+    if (const auto planned = plannedLimiter(m_job); planned && m_job.plan.limiter) {
+        const double wanted_s = m_job.plan.limiter->bypass_s.value_or(planned->result.bypass_min_s);
+        m_bypass_s =
+            keep("bypass_s", draw.around("bypass", std::max(wanted_s, planned->result.bypass_min_s), 0.1));
+    }
+    m_bond_ohm = draw.between("bond", 0.02, 0.2);
+    // Half of the mains over a capacitor to the case, as filters of class I have them.
+    constexpr double least_f = 1e-9;
+    constexpr double most_f = 4.7e-9;
+    constexpr double over_ohm = 1000;
+    m_leakage_v = m_mains_v / 2 * 2 * std::numbers::pi * mains.f_hz *
+                  draw.between("leakage c", least_f, most_f) * over_ohm;
 }
 
 void TrueUnit::drawLegs(const Draw& draw)
@@ -307,7 +326,7 @@ double TrueUnit::setVolts(std::size_t at, const Connected& connected) const
     return nominal_v > 0 ? own_v * setVolts(0, connected) / nominal_v : own_v;
 }
 
-double TrueUnit::railVolts(std::size_t at, const Connected& connected, double input_share) const
+OutputSource TrueUnit::source(std::size_t at, const Connected& connected, double input_share) const
 {
     const TrueRail& real = m_rails[at];
     const Supply& unit = supply(connected.changed);
@@ -315,11 +334,34 @@ double TrueUnit::railVolts(std::size_t at, const Connected& connected, double in
     double set_v = std::min(setVolts(at, connected), most_v * std::max(1.0, connected.trim[at]));
     if (bearsLowMains(unit.topology) && unit.direct.mean_v)
         set_v = std::clamp(*unit.direct.mean_v * input_share - unit.regulator.drop_v.value_or(2), 0.0, set_v);
-    // V = V₀·(1 − d·I/I_full) − r·I with I = G·V.
+    // V = V₀·(1 − d·I/I_full) − r·I.
+    return {set_v, real.droop_share * set_v / real.full_a + real.r_out_ohm, real.limit_a};
+}
+
+/// With I = G·V.
+double TrueUnit::railVolts(std::size_t at, const Connected& connected, double input_share) const
+{
+    const OutputSource from = source(at, connected, input_share);
     const double load_s = connected.load_s[at];
-    const double droop_ohm = real.droop_share * set_v / real.full_a + real.r_out_ohm;
-    const double v = set_v / (1 + droop_ohm * load_s);
-    return load_s * v > real.limit_a ? real.limit_a / load_s : v;
+    const double v = from.v_v / (1 + from.ohm * load_s);
+    return load_s * v > from.limit_a ? from.limit_a / load_s : v;
+}
+
+OutputSource TrueUnit::output(const Connected& connected, double input_v) const
+{
+    const double input_share = supply(connected.changed).dcFed() ? 1 : input_v / m_mains_v;
+    Connected with = connected;
+    const auto chainVolts = [&](double load_s) -> std::optional<double> {
+        with.load_s.front() = load_s;
+        const auto steady = chainAt(with, input_share);
+        return steady ? std::optional(steady->load.v.v_mean_v) : std::nullopt;
+    };
+    const auto open_v = chainVolts(0);
+    if (!open_v)
+        return source(0, connected, input_share);
+    const double full_s = m_rails.front().full_a / *open_v;
+    const double full_v = chainVolts(full_s).value_or(*open_v);
+    return {*open_v, (*open_v - full_v) / (full_s * full_v), unlimited};
 }
 
 bool TrueUnit::trips(const Connected& connected) const
@@ -445,6 +487,31 @@ Running TrueUnit::running(const Connected& connected) const
     out.taken_w = m_idle_w + m_leak_w + load_w / m_efficiency;
     out.line_a = out.unit_v > 0 ? out.taken_w / out.unit_v : 0;
     return out;
+}
+
+Draw suitedDraw(const Job& job, const Evaluation& evaluation, const Draw& seed)
+{
+    const auto target = unitTarget(job);
+    if (!target || !evaluation.planned_v || job.plan.trim || job.plan.join)
+        return seed;
+    const double arrives = evaluation.load_v && *evaluation.planned_v > 0 && !job.plan.remote_sense
+                               ? *evaluation.load_v / *evaluation.planned_v
+                               : 1;
+    const double load_a = evaluation.own_current_a.value_or(0);
+    constexpr int most = 24;
+    for (int i = 0; i < most; ++i) {
+        const Draw draw = i == 0 ? seed : seed.within("suited " + std::to_string(i));
+        const TrueUnit unit(job, evaluation, draw, UnitFault{});
+        Connected connected{.changed = true, .on_s = unit.warmsInS()};
+        connected.load_s.assign(job.found.rails.size(), 0);
+        connected.load_s.front() = load_a / *evaluation.planned_v;
+        connected.trim.assign(job.found.rails.size(), 1);
+        const Running running = unit.running(connected);
+        if (running.how == Running::How::Runs &&
+            within(running.rails_v.front() * arrives, target->min_v, target->max_v))
+            return draw;
+    }
+    return seed;
 }
 
 } // namespace offshoot

@@ -37,6 +37,14 @@ struct Running
     double line_a = 0;
 };
 
+/// An output seen from its terminals: V = v − ohm·I, up to its limit.
+struct OutputSource
+{
+    double v_v;
+    double ohm;
+    double limit_a;
+};
+
 /// A reservoir with what it truly is; held at `v_at_unit` for each volt at the unit's input.
 struct TrueReservoir
 {
@@ -53,6 +61,8 @@ class TrueUnit
 public:
     /// `evaluation` of the job without a log.
     TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, UnitFault fault);
+    /// One of several on one bench: `shared` draws what is the same for all of them, mains and room.
+    TrueUnit(Job job, const Evaluation& evaluation, const Draw& draw, const Draw& shared, UnitFault fault);
 
     Running running(const Connected& connected) const;
     const std::vector<TrueReservoir>& reservoirs(bool changed) const
@@ -90,11 +100,23 @@ public:
     /// What limits the surge into its reservoir; nothing where the job does not say enough, or without mains.
     std::optional<SurgeSource> surge(bool limiter, bool changed, double phase_rad) const;
 
+    /// Its first output while it runs so. One that nothing regulates is taken for straight from no load to
+    /// full load.
+    OutputSource output(const Connected& connected, double input_v) const;
+    /// After how long the bypass of a planned surge limiter closes.
+    std::optional<double> bypassS() const { return m_bypass_s; }
+    /// A poor joint in the lead from its output to where units join; 0 for a good one.
+    double leadJointOhm() const { return m_joint_ohm; }
+    /// From the output to the case, where the two are tied together.
+    double bondOhm() const { return m_bond_ohm; }
+    /// Volts AC over 1 kΩ from an output that floats to the case: what its capacitors let through.
+    double leakageV() const { return m_leakage_v; }
+
     /// What was drawn, in words for the end: name, SI value.
     const std::map<std::string, double>& truth() const { return m_truth; }
 
 private:
-    void drawSource(const Draw& draw);
+    void drawSource(const Draw& draw, const Draw& shared);
     void drawLegs(const Draw& draw);
     struct TrueRail
     {
@@ -119,6 +141,7 @@ private:
     double alteredOhm(const std::string& part, double ohm, bool changed) const;
     /// Without load; infinite where nothing regulates it.
     double setVolts(std::size_t rail, const Connected& connected) const;
+    OutputSource source(std::size_t rail, const Connected& connected, double input_share) const;
     double railVolts(std::size_t rail, const Connected& connected, double input_share) const;
     /// A rail would rise above its trip, which takes it down again and again.
     bool trips(const Connected& connected) const;
@@ -145,6 +168,10 @@ private:
     double m_reservoir_share = 1; ///< of the capacitance entered
     double m_leak_w = 0;          ///< in a leaky reservoir, at the highest mains
     double m_across_ohm = 0;      ///< what hangs on the dead output
+    std::optional<double> m_bypass_s;
+    double m_joint_ohm = 0;
+    double m_bond_ohm = 0;
+    double m_leakage_v = 0;
     double m_v_ref_v = 0;
     double m_i_ref_a = 0;
     std::map<std::string, double> m_parts_ohm;
@@ -156,5 +183,10 @@ private:
     std::vector<TrueReservoir> m_reservoirs_planned;
     std::map<std::string, double> m_truth;
 };
+
+/// `seed`, or one drawn from it, by which a sound unit gives what the need asks for once it is changed as
+/// planned. Where a plan's worst case leaves the need, so may a unit within its tolerances: that judges the
+/// plan, on its own rows, and not the person who works by it. The seed itself where no unit would do.
+Draw suitedDraw(const Job& job, const Evaluation& evaluation, const Draw& seed);
 
 } // namespace offshoot

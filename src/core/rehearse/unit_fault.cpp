@@ -58,6 +58,9 @@ std::vector<UnitFault> possibleFaults(const Job& job)
         faults.push_back({UnitFaultKind::OpenLink});
     if (plan.replace || plan.module)
         faults.push_back({UnitFaultKind::SwappedWires});
+    if (plan.join && plan.join->kind == Joining::SideBySide && !job.others.empty())
+        for (std::size_t number = 1; number <= unitCount(job); ++number)
+            faults.push_back({UnitFaultKind::PoorLead, "#" + std::to_string(number)});
     return faults;
 }
 

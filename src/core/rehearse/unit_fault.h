@@ -26,23 +26,24 @@ enum class UnitFaultKind {
     LeakyCapacitor, ///< the reservoir takes current while it is charged
     OpenLink,       ///< a link or wire of the change was left open: nothing gets through
     SwappedWires,   ///< the new output's two wires are in each other's place
+    PoorLead,       ///< a poor joint in one unit's lead to where they join
 };
 template <>
 struct Words<UnitFaultKind>
 {
-    static constexpr std::array<std::string_view, 14> list{
-        "none",      "open",         "short",        "decade_up",       "decade_down",   "wrong_leg",
-        "reference", "no_earth",     "open_bleeder", "dried_capacitor", "shorted_input", "leaky_capacitor",
-        "open_link", "swapped_wires"};
+    static constexpr std::array<std::string_view, 15> list{
+        "none",      "open",          "short",        "decade_up",       "decade_down",   "wrong_leg",
+        "reference", "no_earth",      "open_bleeder", "dried_capacitor", "shorted_input", "leaky_capacitor",
+        "open_link", "swapped_wires", "poor_lead"};
 };
 
 struct UnitFault
 {
     UnitFaultKind kind = UnitFaultKind::None;
-    std::string part = {};          ///< as divider.diagnose names it: "top", "bottom2", "added"
+    std::string part = {};          ///< as divider.diagnose names it: "top", "added"; a lead's unit: "#2"
     std::optional<double> v_v = {}; ///< of another reference
     bool operator==(const UnitFault&) const = default;
-    /// "open added", "reference 1.24", "no_earth".
+    /// "open added", "reference 1.24", "no_earth", "poor_lead #2".
     std::string text() const;
 };
 

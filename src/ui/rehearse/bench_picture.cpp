@@ -56,9 +56,11 @@ BenchPicture::BenchPicture(const Look& look, QWidget* parent)
 
 QSize BenchPicture::sizeHint() const { return {m_look.px(720), m_look.px(400)}; }
 
-void BenchPicture::show(const RehearsedJob& rehearsed)
+void BenchPicture::show(const RehearsedJob& rehearsed, std::size_t unit)
 {
     m_rehearsed = &rehearsed;
+    m_number = unit;
+    setMinimumHeight(m_look.px(rehearsed.benches().count() > 1 ? 350 : 300));
     place();
     QStringList said;
     for (const Spot& spot : m_spots)
@@ -81,23 +83,25 @@ void BenchPicture::place()
     m_spots.clear();
     if (m_rehearsed == nullptr)
         return;
-    const Bench& bench = m_rehearsed->bench();
+    const Bench& bench = this->bench();
     const double w = width();
     const double h = height();
+    const bool several = m_rehearsed->benches().count() > 1;
     const auto box = [&](double x, double y, double wide, double high) {
         return QRectF(x - wide / 2, y - high / 2, wide, high);
     };
     const double right = std::min(w * 0.78, w - px(164)); // beside it the load
-    m_unit = QRectF(w * 0.36, h * 0.28, right - w * 0.36, h * 0.56);
+    const double top = several ? std::max(h * 0.36, px(136)) : h * 0.28;
+    m_unit = QRectF(w * 0.36, top, right - w * 0.36, h * 0.84 - top);
     m_meter = QRectF(w - px(190), px(8), px(178), px(92));
     const double feed_y = m_unit.center().y();
     const auto add = [this](const QRectF& at, const QString& move, const QString& name) {
-        m_spots.push_back({at, move, name});
+        m_spots.push_back({at, ofUnit(move, m_number), name});
     };
     add(box(w * 0.07, feed_y, px(64), px(84)), bench.live() ? u"unplug"_s : u"plug_in"_s, outlet);
     add(box(w * 0.22, feed_y - px(60), px(72), px(72)), bench.limiterIn() ? u"lamp_out"_s : u"lamp_in"_s,
         limiter);
-    if (m_rehearsed->job().found.opens())
+    if (bench.found().opens())
         add(QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width() * 0.5, px(24)),
             bench.caseOpen() ? u"close_case"_s : u"open_case"_s, lid);
     const auto& stores = bench.unit().reservoirs(bench.changed());
@@ -111,7 +115,7 @@ void BenchPicture::place()
                     m_unit.height() * (static_cast<double>(i) + 0.5) / static_cast<double>(inside.size()),
                 px(64), std::min(px(64), m_unit.height() / static_cast<double>(inside.size()) - px(6))),
             u"probe "_s + inside[i], inside[i]);
-    const auto& rails = m_rehearsed->job().found.rails;
+    const auto& rails = bench.found().rails;
     for (std::size_t i = 0; i < rails.size(); ++i)
         add(box(m_unit.right() - px(26),
                 m_unit.top() +
@@ -119,15 +123,54 @@ void BenchPicture::place()
                 px(44), std::min(px(44), m_unit.height() / static_cast<double>(rails.size()) - px(4))),
             u"probe "_s + qs(rails[i].name), qs(rails[i].name));
     add(QRectF(w - px(150), m_unit.bottom() - px(40), px(138), px(52)), u"load none"_s, load_bank);
+    if (several)
+        placeUnits();
     m_chosen = std::min(m_chosen, static_cast<int>(m_spots.size()) - 1);
+}
+
+QString BenchPicture::ofUnit(const QString& move, std::size_t unit) const
+{
+    return unit > 1 ? u"%1 #%2"_s.arg(move).arg(unit) : move;
+}
+
+/// All of them in a row, each to be taken in hand; joined, the points between them.
+void BenchPicture::placeUnits()
+{
+    const Benches& benches = m_rehearsed->benches();
+    const auto count = static_cast<double>(benches.count());
+    const double wide = std::min(px(150), (m_meter.left() - px(20)) / count - px(12));
+    const double high = px(46);
+    for (std::size_t unit = 1; unit <= benches.count(); ++unit) {
+        const double x = px(8) + static_cast<double>(unit - 1) * (wide + px(12));
+        m_spots.push_back({QRectF(x, px(8), wide, high), {}, u"#%1"_s.arg(unit), unit});
+    }
+    if (!benches.joined())
+        return;
+    const double size = px(16);
+    for (std::size_t unit = 1; unit <= benches.count(); ++unit) {
+        const QRectF box = boxOf(u"#%1"_s.arg(unit));
+        const bool bus = benches.sideBySide();
+        const QPointF at = bus ? QPointF(box.center().x(), box.bottom() + px(15))
+                               : QPointF(box.right() + px(6), box.bottom() + px(10));
+        const QString point = bus ? u"lead"_s : u"node"_s;
+        m_spots.push_back({QRectF(at.x() - size / 2, at.y() - size / 2, size, size),
+                           ofUnit(u"probe "_s + point, unit), ofUnit(point, unit)});
+    }
+}
+
+void BenchPicture::act(const Spot& spot)
+{
+    if (spot.takes > 0)
+        Q_EMIT taken(spot.takes);
+    else
+        Q_EMIT wanted(spot.move);
 }
 
 void BenchPicture::mousePressEvent(QMouseEvent* event)
 {
     for (const Spot& spot : m_spots)
         if (spot.box.contains(event->position())) {
-            const QString move = spot.move; // the spots are placed anew by it
-            Q_EMIT wanted(move);
+            act(Spot(spot)); // the spots are placed anew by it
             return;
         }
 }
@@ -136,7 +179,9 @@ void BenchPicture::mouseMoveEvent(QMouseEvent* event)
 {
     const auto over =
         std::ranges::find_if(m_spots, [&](const Spot& s) { return s.box.contains(event->position()); });
-    setToolTip(over == m_spots.end() ? QString() : over->move);
+    setToolTip(over == m_spots.end() ? QString()
+               : over->takes > 0     ? tr("take unit %1 in hand").arg(over->name)
+                                     : over->move);
     setCursor(over == m_spots.end() ? Qt::ArrowCursor : Qt::PointingHandCursor);
 }
 
@@ -149,8 +194,7 @@ void BenchPicture::keyPressEvent(QKeyEvent* event)
             (m_chosen + (event->key() == Qt::Key_Right ? 1 : count - 1 + (m_chosen < 0 ? 1 : 0))) % count;
         update();
     } else if (m_chosen >= 0 && (event->key() == Qt::Key_Return || event->key() == Qt::Key_Enter)) {
-        const QString move = m_spots[static_cast<std::size_t>(m_chosen)].move;
-        Q_EMIT wanted(move);
+        act(Spot(m_spots[static_cast<std::size_t>(m_chosen)]));
     } else {
         QWidget::keyPressEvent(event);
     }
@@ -165,6 +209,8 @@ void BenchPicture::paintEvent(QPaintEvent* /*event*/)
     paintFeed(painter);
     paintUnit(painter);
     paintLoad(painter);
+    if (m_rehearsed->benches().count() > 1)
+        paintUnits(painter);
     paintMeter(painter);
     if (m_chosen >= 0 && hasFocus()) {
         painter.setPen(QPen(m_look.colours().measured, 2, Qt::DashLine));
@@ -177,7 +223,7 @@ void BenchPicture::paintEvent(QPaintEvent* /*event*/)
 void BenchPicture::paintFeed(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
-    const Bench& bench = m_rehearsed->bench();
+    const Bench& bench = this->bench();
     const bool dc = bench.unit().dcFed(bench.changed());
     const QRectF wall = boxOf(outlet);
     painter.setPen(QPen(c.ink, 1.6));
@@ -235,11 +281,11 @@ void BenchPicture::paintFeed(QPainter& painter) const
 void BenchPicture::paintUnit(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
-    const Bench& bench = m_rehearsed->bench();
+    const Bench& bench = this->bench();
     painter.setPen(QPen(c.ink, 2));
     painter.setBrush(bench.caseOpen() ? c.sheet : c.paper);
     painter.drawRoundedRect(m_unit, 4, 4);
-    const Supply& found = m_rehearsed->job().found;
+    const Supply& found = bench.found();
     const QString state = found.outsideOnly() ? tr("sealed")
                           : !found.opens()    ? tr("open frame")
                           : bench.caseOpen()  ? tr("lid off")
@@ -249,7 +295,7 @@ void BenchPicture::paintUnit(QPainter& painter) const
                                  bench.changed() ? tr(" · changed") : QString()),
               m_look.textBold(), c.ink);
     for (const Spot& spot : m_spots) {
-        if (!spot.move.startsWith(u"probe "_s))
+        if (!spot.move.startsWith(u"probe "_s) || !m_unit.contains(spot.box.center()))
             continue;
         const bool terminal = spot.box.center().x() > m_unit.center().x();
         painter.setPen(QPen(c.ink, 1.6));
@@ -271,7 +317,8 @@ void BenchPicture::paintUnit(QPainter& painter) const
 void BenchPicture::paintLoad(QPainter& painter) const
 {
     const Colours& c = m_look.colours();
-    const Bench& bench = m_rehearsed->bench();
+    const bool shared = m_rehearsed->benches().joined();
+    const Bench& bench = shared ? m_rehearsed->bench() : this->bench();
     const QRectF bank = boxOf(load_bank);
     const double siemens = bench.loadSiemens();
     painter.setPen(siemens > 0 ? QPen(c.ink, 1.6) : QPen(c.softInk, 1.2, Qt::DashLine));
@@ -289,13 +336,75 @@ void BenchPicture::paintLoad(QPainter& painter) const
               m_look.text(), siemens > 0 ? c.planned : c.softInk, Qt::AlignCenter);
     if (siemens <= 0)
         return;
-    const QRectF terminal = boxOf(qs(m_rehearsed->job().found.rails.front().name));
+    if (shared)
+        return; // it hangs on what joins them
+    const QRectF terminal = boxOf(qs(bench.found().rails.front().name));
     QPainterPath lead(terminal.center());
     lead.cubicTo(terminal.center() + QPointF(px(50), 0), QPointF(bank.center().x(), bank.top() - px(40)),
                  QPointF(bank.center().x(), bank.top()));
     painter.setPen(QPen(c.ink, 2.5));
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(lead);
+}
+
+void BenchPicture::paintUnits(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const Benches& benches = m_rehearsed->benches();
+    if (benches.joined())
+        paintJoin(painter);
+    for (std::size_t unit = 1; unit <= benches.count(); ++unit) {
+        const Bench& bench = benches.unit(unit);
+        const QRectF box = boxOf(u"#%1"_s.arg(unit));
+        painter.setPen(unit == m_number ? QPen(c.measured, 3) : QPen(c.ink, 1.4));
+        painter.setBrush(c.sheet);
+        painter.drawRoundedRect(box, 4, 4);
+        const QRectF upper(box.left() + px(6), box.top() + px(3), box.width() - px(12), px(20));
+        const QString name = bench.found().name.empty() ? tr("unit") : qs(bench.found().name);
+        paintText(painter, upper, u"#%1 %2"_s.arg(unit).arg(name), m_look.textBold(), c.ink);
+        const QString state = !bench.live()   ? tr("off")
+                              : !bench.runs() ? tr("live, nothing comes out")
+                                              : tr("live");
+        paintText(painter, upper.translated(0, px(20)), state, m_look.text(),
+                  bench.live() ? c.breaks : c.softInk);
+    }
+}
+
+/// Side by side each lead goes down to the bus; in a row each unit stands on the one before it. The load
+/// hangs on all of them.
+void BenchPicture::paintJoin(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const Benches& benches = m_rehearsed->benches();
+    const QRectF last = boxOf(u"#%1"_s.arg(benches.count()));
+    const QRectF bank = boxOf(load_bank);
+    const bool bus = benches.sideBySide();
+    const double bus_y = last.bottom() + px(30);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(c.ink, 2.5, Qt::SolidLine, Qt::RoundCap));
+    for (std::size_t unit = 1; unit <= benches.count(); ++unit) {
+        const QRectF box = boxOf(u"#%1"_s.arg(unit));
+        if (bus)
+            painter.drawLine(QPointF(box.center().x(), box.bottom()), QPointF(box.center().x(), bus_y));
+        else
+            painter.drawLine(QPointF(box.right(), box.bottom() - px(8)),
+                             QPointF(box.right() + px(12), box.bottom() - px(8)));
+    }
+    const QPointF end =
+        bus ? QPointF(last.right(), bus_y) : QPointF(last.right() + px(12), last.bottom() - px(8));
+    if (bus)
+        painter.drawLine(QPointF(boxOf(u"#1"_s).center().x(), bus_y), end);
+    if (m_rehearsed->bench().loadSiemens() > 0) {
+        QPainterPath lead(end);
+        lead.cubicTo(QPointF(bank.center().x(), end.y()), QPointF(bank.center().x(), end.y()),
+                     QPointF(bank.center().x(), bank.top()));
+        painter.drawPath(lead);
+    }
+    painter.setPen(QPen(c.ink, 1.4));
+    painter.setBrush(c.planned);
+    for (const Spot& spot : m_spots)
+        if (spot.name.startsWith(u"lead"_s) || spot.name.startsWith(u"node"_s))
+            painter.drawEllipse(spot.box.center(), px(6), px(6));
 }
 
 /// Its lead ends at what was read last.
@@ -313,10 +422,12 @@ void BenchPicture::paintMeter(QPainter& painter) const
               Qt::AlignCenter);
     paintText(painter, QRectF(m_meter.left() + 4, m_meter.bottom() - px(32), m_meter.width() - 8, px(24)),
               reading == nullptr ? tr("nothing read yet")
-              : still            ? qs(reading->point)
-                                 : tr("%1, before").arg(qs(reading->point)),
+              : still            ? qs(pointText(last->answer))
+                                 : tr("%1, before").arg(qs(pointText(last->answer))),
               m_look.text(), c.barText, Qt::AlignCenter);
-    const QRectF at = reading != nullptr ? boxOf(qs(reading->point)) : QRectF();
+    QRectF at = reading != nullptr ? boxOf(qs(pointText(last->answer))) : QRectF();
+    if (at.isEmpty() && reading != nullptr && last->answer.move.unit == m_number)
+        at = boxOf(qs(reading->point));
     if (at.isEmpty() || !still)
         return;
     QPainterPath lead(QPointF(m_meter.left() + px(20), m_meter.bottom()));

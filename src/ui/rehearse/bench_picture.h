@@ -17,7 +17,8 @@ class BenchPicture : public QWidget
 
 public:
     BenchPicture(const Look& look, QWidget* parent = nullptr);
-    void show(const RehearsedJob& rehearsed);
+    /// `unit` is the one in hand: it is drawn large, the others small above it.
+    void show(const RehearsedJob& rehearsed, std::size_t unit = 1);
     using QWidget::show;
     /// What a click on each thing would do: the move, and the box that it is drawn in.
     struct Spot
@@ -25,12 +26,14 @@ public:
         QRectF box;
         QString move;
         QString name;
+        std::size_t takes = 0; ///< no move: that unit is taken in hand
     };
     const std::vector<Spot>& spots() const { return m_spots; }
     QSize sizeHint() const override;
 
 Q_SIGNALS:
     void wanted(const QString& move);
+    void taken(std::size_t unit);
 
 protected:
     void paintEvent(QPaintEvent* event) override;
@@ -41,6 +44,13 @@ protected:
 
 private:
     void place();
+    void placeUnits();
+    void act(const Spot& spot);
+    const Bench& bench() const { return m_rehearsed->benches().unit(m_number); }
+    /// As it is typed for the unit in hand: "probe bulk #2".
+    QString ofUnit(const QString& move, std::size_t unit) const;
+    void paintUnits(QPainter& painter) const;
+    void paintJoin(QPainter& painter) const;
     void paintFeed(QPainter& painter) const;
     void paintUnit(QPainter& painter) const;
     void paintMeter(QPainter& painter) const;
@@ -50,6 +60,7 @@ private:
 
     const Look& m_look;
     const RehearsedJob* m_rehearsed = nullptr;
+    std::size_t m_number = 1;
     std::vector<Spot> m_spots;
     int m_chosen = -1; ///< by keys
     QRectF m_unit;

@@ -72,7 +72,7 @@ QString lineOf(const PlayedMove& move)
     if (answer.reading && drained) {
         text += u": "_s + qs(readingText(*answer.reading));
     } else if (answer.reading) {
-        text = u"%1 %2"_s.arg(qs(answer.reading->point), qs(readingText(*answer.reading)));
+        text = u"%1 %2"_s.arg(qs(pointText(answer)), qs(readingText(*answer.reading)));
         if (move.window)
             if (const QString window = windowText(*move.window, answer.reading->quantity); !window.isEmpty())
                 text += Rehearsal::tr(", wanted %1").arg(window);
@@ -118,6 +118,8 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     , m_end(new QTextBrowser)
     , m_carry_out(new QPushButton)
     , m_keys(new QWidget)
+    , m_next_unit(nullptr)
+    , m_join(nullptr)
     , m_line(new QLineEdit)
 {
     setWindowTitle(tr("Rehearsal · %1").arg(qs(job.title)));
@@ -153,6 +155,7 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
             m_line->clear();
     });
     connect(m_picture, &BenchPicture::wanted, this, &Rehearsal::play);
+    connect(m_picture, &BenchPicture::taken, this, &Rehearsal::take);
     connect(&look, &Look::changed, this, [this] {
         markDone();
         refresh();
@@ -250,7 +253,10 @@ void Rehearsal::buildKeys()
     auto* row = new FlowRow(m_keys, m_look.px(4));
     row->setContentsMargins(0, 0, 0, 0);
     const auto toggles = [this](bool (*now)(const Bench&), const char* off, const char* on) {
-        return [this, now, off, on] { play(QString::fromLatin1(now(m_rehearsed->bench()) ? off : on)); };
+        return [this, now, off, on] { playInHand(QString::fromLatin1(now(bench()) ? off : on)); };
+    };
+    const auto plays = [this](const char* move) {
+        return [this, move] { playInHand(QString::fromLatin1(move)); };
     };
     key(tr("Plug &P"), Qt::Key_P, toggles([](const Bench& b) { return b.live(); }, "unplug", "plug_in"));
     key(tr("Lamp &L"), Qt::Key_L,
@@ -258,15 +264,17 @@ void Rehearsal::buildKeys()
     key(tr("Lid &C"), Qt::Key_C,
         toggles([](const Bench& b) { return b.caseOpen(); }, "close_case", "open_case"));
     key(tr("Load &O"), Qt::Key_O, [this] {
-        play(m_rehearsed->bench().loadSiemens() > 0
-                 ? u"load none"_s
-                 : u"load "_s + qs(plainNumber(m_rehearsed->bench().lightLoadOhm())));
+        const Bench& at = m_rehearsed->benches().joined() ? m_rehearsed->bench() : bench();
+        playInHand(at.loadSiemens() > 0 ? u"load none"_s : u"load "_s + qs(plainNumber(at.lightLoadOhm())));
     });
-    key(tr("Drain &D"), Qt::Key_D, [this] { play(u"discharge 4k7"_s); });
-    key(tr("Earth &G"), Qt::Key_G, [this] { play(u"ohms earth"_s); });
-    key(tr("Fit &F"), Qt::Key_F, [this] { play(u"fit"_s); });
-    key(tr("Scope &S"), Qt::Key_S, [this] { play(u"capture ripple"_s); });
-    key(tr("Wait &W"), Qt::Key_W, [this] { play(u"wait 60"_s); });
+    key(tr("Drain &D"), Qt::Key_D, plays("discharge 4k7"));
+    key(tr("Earth &G"), Qt::Key_G, plays("ohms earth"));
+    key(tr("Fit &F"), Qt::Key_F, plays("fit"));
+    key(tr("Scope &S"), Qt::Key_S, plays("capture ripple"));
+    key(tr("Wait &W"), Qt::Key_W, plays("wait 60"));
+    m_next_unit =
+        key(tr("Next unit &U"), Qt::Key_U, [this] { take(m_number % m_rehearsed->benches().count() + 1); });
+    m_join = key(tr("Join &J"), Qt::Key_J, [this] { play(u"join"_s); });
     // Not beside the bench: they lead through the procedure.
     onKey(Qt::Key_Space, [this] { carryOut(); });
     onKey(Qt::Key_E, [this] { end(); });
@@ -281,13 +289,25 @@ void Rehearsal::onKey(Qt::Key key, std::function<void()> run)
 }
 
 /// A button with its key; the key alone does it at once, without the button's being seen to go down.
-void Rehearsal::key(const QString& text, Qt::Key key, const std::function<void()>& run)
+QPushButton* Rehearsal::key(const QString& text, Qt::Key key, const std::function<void()>& run)
 {
     auto* button = new QPushButton(text);
     button->setAutoDefault(false);
     connect(button, &QPushButton::clicked, this, [run] { run(); });
     m_keys->layout()->addWidget(button);
     onKey(key, run);
+    return button;
+}
+
+void Rehearsal::playInHand(const QString& move)
+{
+    play(m_number > 1 ? u"%1 #%2"_s.arg(move).arg(m_number) : move);
+}
+
+void Rehearsal::take(std::size_t unit)
+{
+    m_number = unit;
+    refresh();
 }
 
 void Rehearsal::setPlace(const QString& file) { keptIn() = file; }
@@ -317,14 +337,19 @@ void Rehearsal::begin()
     const UnitFault fault = m_exercise != nullptr ? faultOf(*m_exercise, m_job, seed)
                                                   : unitFaultFrom(wanted, m_job, Draw(seed), {});
     auto made = std::make_unique<RehearsedJob>(m_job, seed, fault);
+    m_number = 1;
     m_picture->show(*made); // before the one goes that it shows
     m_rehearsed = std::move(made);
+    m_next_unit->setVisible(m_rehearsed->benches().count() > 1);
+    m_join->setVisible(m_rehearsed->benches().count() > 1 && m_job.plan.join);
     m_ended = false;
     m_title->setText(
         u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
                                  tr("nothing here is real, and nothing of it enters the job's log")));
     m_fault->setVisible(m_exercise == nullptr);
-    offerGuesses(m_exercise != nullptr ? m_exercise->goal == Goal::NameFault : wanted != "none");
+    offerGuesses(m_exercise != nullptr
+                     ? m_exercise->goal == Goal::NameFault || m_exercise->goal == Goal::WholeJob
+                     : wanted != "none");
     m_wrong->clear();
     m_problem->clear();
     refresh();
@@ -371,7 +396,10 @@ void Rehearsal::markDone()
 
 void Rehearsal::carryOut()
 {
+    const std::size_t before = m_rehearsed->played().moves.size();
     m_rehearsed->carryOut();
+    if (m_rehearsed->played().moves.size() > before)
+        m_number = m_rehearsed->played().moves.back().answer.move.unit;
     m_problem->clear();
     refresh();
     if (m_rehearsed->step() == nullptr)
@@ -382,6 +410,7 @@ bool Rehearsal::play(const QString& move)
 {
     try {
         const PlayedMove& played = m_rehearsed->play(benchMoveFrom(move.toStdString(), {}));
+        m_number = played.answer.move.unit;
         m_problem->setText(qs(played.answer.seen));
     } catch (const DocumentError& error) {
         m_problem->setText(QString::fromUtf8(error.what()));
@@ -399,8 +428,8 @@ void Rehearsal::end()
 
 void Rehearsal::refresh()
 {
-    m_picture->show(*m_rehearsed);
-    const Bench& bench = m_rehearsed->bench();
+    m_picture->show(*m_rehearsed, m_number);
+    const Benches& bench = m_rehearsed->benches();
     const Isolation isolation = m_rehearsed->isolation().state;
     m_state->setText(bench.live()                         ? tr("LIVE, in the rehearsal")
                      : isolation == Isolation::ProvenDead ? tr("proven dead, in the rehearsal")

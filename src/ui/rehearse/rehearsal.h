@@ -46,8 +46,12 @@ private:
     void buildHead();
     void buildSide();
     void buildKeys();
+    /// Of the unit in hand.
+    const Bench& bench() const { return m_rehearsed->benches().unit(m_number); }
+    void playInHand(const QString& move);
+    void take(std::size_t unit);
     void onKey(Qt::Key key, std::function<void()> run);
-    void key(const QString& text, Qt::Key key, const std::function<void()>& run);
+    QPushButton* key(const QString& text, Qt::Key key, const std::function<void()>& run);
     void choose(int entry);
     void offerGuesses(bool hidden);
     std::optional<UnitFault> guess() const;
@@ -65,6 +69,7 @@ private:
     const Exercise* m_exercise = nullptr; ///< null: the job itself
     const Look& m_look;
     std::unique_ptr<RehearsedJob> m_rehearsed;
+    std::size_t m_number = 1; ///< the unit in hand
     QWidget* m_head;
     QWidget* m_bench;
     QWidget* m_side;
@@ -86,6 +91,8 @@ private:
     QTextBrowser* m_end;
     QPushButton* m_carry_out;
     QWidget* m_keys;
+    QPushButton* m_next_unit; ///< where there are several
+    QPushButton* m_join;      ///< where the plan joins them
     QLineEdit* m_line;
     bool m_ended = false;
 };
