@@ -312,6 +312,16 @@ private Q_SLOTS:
         QVERIFY(board.ends_s - 1000 < board.one_by_one_s);
         QVERIFY(board.ends_s - 1000 >= board.least_s - 1e-6);
         QVERIFY2(board.sentence.starts_with("Next: unit 1"), board.sentence.c_str());
+        // No order is below the bound, and side by side never takes longer than one after the other.
+        for (const std::int64_t units : {2, 7, 12})
+            for (const bool together : {false, true}) {
+                job.batch = {.units = units, .live_together = together};
+                const BatchBoard of = batchBoard(job, 1000);
+                QVERIFY(of.ends_s - 1000 >= of.least_s - 1e-6);
+                QVERIFY(of.ends_s - 1000 <= of.one_by_one_s + 1e-6);
+                const bool least = of.ends_s - 1000 < of.least_s + 1;
+                QCOMPARE(of.sentence.find("no order beats") != std::string::npos, least);
+            }
     }
 
     /// Of three or more the one apart from the rest; not of two, and not within what the meter can tell.

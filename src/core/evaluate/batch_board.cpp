@@ -237,10 +237,11 @@ BatchBoard batchBoard(const Job& job, double now_s)
     board.sentence = next.from_s > now_s + 1
                          ? "Nothing for hands for " + lasts(next.from_s - now_s) + ", then unit "
                          : "Next: unit ";
-    board.sentence += std::to_string(next.unit) + ", " + next.title + ". All done in " +
-                      lasts(board.ends_s - now_s) + "; one after the other it would be " +
-                      lasts(board.one_by_one_s) + ", and no order takes less than " + lasts(board.least_s) +
-                      ".";
+    board.sentence +=
+        std::to_string(next.unit) + ", " + next.title + ". All done in " + lasts(board.ends_s - now_s) +
+        (board.ends_s - now_s < board.least_s + 1 ? ", which no order beats"
+                                                  : "; no order takes less than " + lasts(board.least_s)) +
+        "; one after the other it would be " + lasts(board.one_by_one_s) + ".";
     return board;
 }
 

@@ -85,7 +85,7 @@ std::string moveText(const BenchMove& move)
     if (move.unit > 1) {
         BenchMove own = move;
         own.unit = 1;
-        return moveText(own) + " #" + std::to_string(move.unit);
+        return "#" + std::to_string(move.unit) + ": " + moveText(own);
     }
     const std::string at = move.point.empty() ? "" : " " + move.point;
     switch (move.kind) {

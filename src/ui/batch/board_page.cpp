@@ -278,7 +278,7 @@ void BoardPage::refresh()
             m_picture->show(m_board);
             setSentence(qs(m_board.sentence) + (m_board.plan.empty()
                                                     ? QString()
-                                                    : tr(" It is %1 then.").arg(clock(m_board.ends_s))));
+                                                    : tr(" Done at %1.").arg(clock(m_board.ends_s))));
         };
     });
 }

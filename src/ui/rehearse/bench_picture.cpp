@@ -138,10 +138,11 @@ void BenchPicture::placeUnits()
 {
     const Benches& benches = m_rehearsed->benches();
     const auto count = static_cast<double>(benches.count());
-    const double wide = std::min(px(150), (m_meter.left() - px(20)) / count - px(12));
+    const double apart = px(benches.sideBySide() ? 12 : 26);
+    const double wide = std::min(px(150), (m_meter.left() - px(20)) / count - apart);
     const double high = px(46);
     for (std::size_t unit = 1; unit <= benches.count(); ++unit) {
-        const double x = px(8) + static_cast<double>(unit - 1) * (wide + px(12));
+        const double x = px(8) + static_cast<double>(unit - 1) * (wide + apart);
         m_spots.push_back({QRectF(x, px(8), wide, high), {}, u"#%1"_s.arg(unit), unit});
     }
     if (!benches.joined())
@@ -151,7 +152,7 @@ void BenchPicture::placeUnits()
         const QRectF box = boxOf(u"#%1"_s.arg(unit));
         const bool bus = benches.sideBySide();
         const QPointF at = bus ? QPointF(box.center().x(), box.bottom() + px(15))
-                               : QPointF(box.right() + px(6), box.bottom() + px(10));
+                               : QPointF(box.right() + px(13), box.center().y());
         const QString point = bus ? u"lead"_s : u"node"_s;
         m_spots.push_back({QRectF(at.x() - size / 2, at.y() - size / 2, size, size),
                            ofUnit(u"probe "_s + point, unit), ofUnit(point, unit)});
@@ -387,16 +388,20 @@ void BenchPicture::paintJoin(QPainter& painter) const
         if (bus)
             painter.drawLine(QPointF(box.center().x(), box.bottom()), QPointF(box.center().x(), bus_y));
         else
-            painter.drawLine(QPointF(box.right(), box.bottom() - px(8)),
-                             QPointF(box.right() + px(12), box.bottom() - px(8)));
+            painter.drawLine(QPointF(box.right(), box.center().y()),
+                             QPointF(box.right() + px(26), box.center().y()));
     }
     const QPointF end =
-        bus ? QPointF(last.right(), bus_y) : QPointF(last.right() + px(12), last.bottom() - px(8));
+        bus ? QPointF(last.right(), bus_y) : QPointF(last.right() + px(26), last.center().y());
     if (bus)
         painter.drawLine(QPointF(boxOf(u"#1"_s).center().x(), bus_y), end);
     if (m_rehearsed->bench().loadSiemens() > 0) {
         QPainterPath lead(end);
-        lead.cubicTo(QPointF(bank.center().x(), end.y()), QPointF(bank.center().x(), end.y()),
+        // Below the meter and down to the load.
+        const double under = m_meter.bottom() + px(24);
+        const QPointF turn(m_meter.left() - px(4), under);
+        lead.cubicTo(QPointF(turn.x() - px(30), end.y()), QPointF(turn.x() - px(40), under), turn);
+        lead.cubicTo(QPointF(bank.center().x(), under), QPointF(bank.center().x(), under),
                      QPointF(bank.center().x(), bank.top()));
         painter.drawPath(lead);
     }
