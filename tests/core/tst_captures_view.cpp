@@ -1,5 +1,6 @@
 // Captures in a job: files become readings in the units of their point, before stands beside after, what
 // keeps a verdict from counting is said, and the simulated oscilloscope is read as what it was made of.
+#include "core/calculate/capture_outline.h"
 #include "core/evaluate/log_line.h"
 #include "core/evaluate/report.h"
 #include "core/rehearse/bench.h"
@@ -77,6 +78,25 @@ private Q_SLOTS:
         const CaptureTrace trace = sumOf(mains, switching);
         QVERIFY(near(std::ranges::max(s.outline.high), std::ranges::max(trace.values)));
         QVERIFY(near(std::ranges::min(s.outline.low), std::ranges::min(trace.values)));
+        // So does any stretch of it, with a sample beyond either end.
+        const double span_s = trace.dt_s * static_cast<double>(trace.values.size());
+        for (const auto& [from, to] :
+             {std::pair(0.0, 1.0), {0.3, 0.31}, {0.5, 0.5}, {0.999, 1.2}, {-1.0, 0.01}}) {
+            const CaptureOutline part = outlineOf(trace, from * span_s, to * span_s, 50);
+            QVERIFY(!part.low.empty() && part.low.size() <= 50 && part.low.size() == part.high.size());
+            double low = 1e300;
+            double high = -1e300;
+            for (std::size_t i = 0; i < trace.values.size(); ++i) {
+                const double t_s = static_cast<double>(i) * trace.dt_s;
+                if (t_s < from * span_s || t_s > to * span_s)
+                    continue;
+                low = std::min(low, trace.values[i]);
+                high = std::max(high, trace.values[i]);
+            }
+            QVERIFY(high < low || (std::ranges::min(part.low) <= low + 1e-6 * std::abs(low) &&
+                                   std::ranges::max(part.high) >= high - 1e-6 * std::abs(high)));
+            QVERIFY(part.from_s <= trace.from_s + std::max(from, 0.0) * span_s + trace.dt_s);
+        }
     }
 
     void surge()

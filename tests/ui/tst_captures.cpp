@@ -6,10 +6,13 @@
 #include "ui/rehearse/rehearsal.h"
 #include "ui/test_folder.h"
 
+#include <QDir>
 #include <QDropEvent>
 #include <QElapsedTimer>
 #include <QFileInfo>
 #include <QMimeData>
+#include <QSignalSpy>
+#include <QWheelEvent>
 #include <cmath>
 #include <numbers>
 
@@ -184,6 +187,61 @@ private Q_SLOTS:
         QVERIFY(d.window->captures().entry());
         constexpr qint64 patience = 1500; // a loaded machine with sanitizers; the work is far longer there
         QVERIFY2(longest < patience, QByteArray::number(longest));
+    }
+
+    /// Looked at closer, what is seen comes out of the samples; gone, the outline is left and that is said.
+    void closer()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        const QString shipped = QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs/beacon-float-charge.captures");
+        const QDir beside = QFileInfo(d.window->session().store().path()).dir();
+        QVERIFY(beside.mkpath(u"beacon-float-charge.captures"_s));
+        for (const QString& name : QDir(shipped).entryList(QDir::Files))
+            QVERIFY(QFile::copy(shipped + u'/' + name,
+                                beside.filePath(u"beacon-float-charge.captures/"_s + name)));
+        d.stage(5);
+        d.window->showCaptures();
+        auto* trace = d.find<ui::TracePicture>(u"What the oscilloscope saw, over time"_s);
+        QVERIFY(!trace->lookedAt());
+        QSignalSpy wanted(trace, &ui::TracePicture::samplesWanted);
+        const QImage whole = trace->grab().toImage();
+        trace->setFocus();
+        for (int i = 0; i < 6; ++i)
+            QTest::keyClick(trace, Qt::Key_Plus);
+        QCOMPARE(wanted.count(), 1);
+        QVERIFY(trace->lookedAt());
+        const AxisRange narrow = *trace->lookedAt();
+        const QImage outline = trace->grab().toImage();
+        QTRY_VERIFY(trace->grab().toImage() != outline); // the samples have come
+        QTest::keyClick(trace, Qt::Key_Right);
+        QVERIFY(trace->lookedAt()->low > narrow.low);
+        QCOMPARE_LT(std::abs(trace->lookedAt()->high - trace->lookedAt()->low - narrow.high + narrow.low),
+                    1e-9);
+        const QPointF at = trace->rect().center();
+        QWheelEvent turn(at, trace->mapToGlobal(at), {}, {0, 120}, Qt::NoButton, Qt::NoModifier,
+                         Qt::NoScrollPhase, false);
+        QApplication::sendEvent(trace, &turn);
+        QVERIFY(trace->lookedAt()->high - trace->lookedAt()->low < narrow.high - narrow.low);
+        for (int i = 0; i < 40; ++i) // no closer than some samples, no further than all of it
+            QTest::keyClick(trace, Qt::Key_Plus);
+        QVERIFY(trace->lookedAt()->high - trace->lookedAt()->low > 1e-3);
+        for (int i = 0; i < 40; ++i)
+            QTest::keyClick(trace, Qt::Key_Minus);
+        QVERIFY(!trace->lookedAt());
+        QCOMPARE(trace->grab().toImage(), whole);
+    }
+
+    void samplesGone()
+    {
+        Driver d(m_folder.job("beacon-float-charge"));
+        d.stage(5);
+        d.window->showCaptures();
+        auto* trace = d.find<ui::TracePicture>(u"What the oscilloscope saw, over time"_s);
+        QSignalSpy told(&d.window->session(), &ui::JobSession::problem);
+        QTest::keyClick(trace, Qt::Key_Plus);
+        QTRY_COMPARE(told.count(), 1);
+        QVERIFY(told.front().front().toString().contains(u"are gone"_s));
+        QVERIFY(trace->lookedAt());
     }
 
     /// The simulated unit's oscilloscope shows what it saw, and nothing of it comes into the job.

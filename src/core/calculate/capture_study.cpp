@@ -1,5 +1,7 @@
 #include "core/calculate/capture_study.h"
 
+#include "core/calculate/capture_outline.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -47,20 +49,12 @@ double shown(double value)
     return std::round(value * scale) / scale;
 }
 
-CaptureOutline outlineOf(const CaptureTrace& trace)
+CaptureOutline outlineOfAll(const CaptureTrace& trace)
 {
     constexpr std::size_t most = 360;
-    const std::size_t n = trace.values.size();
-    const std::size_t columns = std::min(n, most);
-    CaptureOutline out{
-        trace.from_s, trace.dt_s * static_cast<double>(n) / static_cast<double>(columns), {}, {}};
-    for (std::size_t i = 0; i < columns; ++i) {
-        const auto from = trace.values.begin() + static_cast<std::ptrdiff_t>(i * n / columns);
-        const auto to = trace.values.begin() + static_cast<std::ptrdiff_t>((i + 1) * n / columns);
-        const auto [low, high] = std::minmax_element(from, to);
-        out.low.push_back(shown(*low));
-        out.high.push_back(shown(*high));
-    }
+    CaptureOutline out = outlineOf(trace, 0, trace.dt_s * static_cast<double>(trace.values.size()), most);
+    for (std::vector<double>* edge : {&out.low, &out.high})
+        std::ranges::transform(*edge, edge->begin(), shown);
     return out;
 }
 
@@ -132,7 +126,7 @@ CaptureStudy captureStudy(const CaptureTrace& trace, std::optional<double> mains
     CaptureStudy out{.saw = captureFigures(trace, spectrum, asked),
                      .mains_hz = mains_hz,
                      .switching_hz = switching_hz,
-                     .outline = outlineOf(trace),
+                     .outline = outlineOfAll(trace),
                      .spectrum = outlineOf(spectrum),
                      .surge = surge ? std::optional(surgeOf(trace)) : std::nullopt};
     if (!surge) {

@@ -313,6 +313,16 @@ CaptureMissing captureMissing(const CaptureAsk& ask, const std::vector<CaptureHe
     return amperes || meter.amps_per_volt ? CaptureMissing::Nothing : CaptureMissing::AmpsPerVolt;
 }
 
+CaptureTrace keptTrace(const KeptCapture& kept, std::string_view csv)
+{
+    CaptureTrace trace = readCapture(csv, kept.column.value_or(std::int64_t{1}));
+    trace.from_s *= kept.time_scale;
+    trace.dt_s *= kept.time_scale;
+    for (double& value : trace.values)
+        value *= kept.scale;
+    return trace;
+}
+
 LogEntry captureEntry(const CaptureAsk& ask, std::string_view csv, const Job& job)
 {
     const auto headings = captureHeadings(csv);
@@ -323,12 +333,7 @@ LogEntry captureEntry(const CaptureAsk& ask, std::string_view csv, const Job& jo
                      .column = static_cast<std::int64_t>(column),
                      .scale = scaleOf(ask, headings[column], job.meter),
                      .time_scale = headings.front().factor};
-    CaptureTrace trace = readCapture(csv, *kept.column);
-    trace.from_s *= kept.time_scale;
-    trace.dt_s *= kept.time_scale;
-    for (double& value : trace.values)
-        value *= kept.scale;
-    LogEntry entry = captureEntry(ask.point, trace, job);
+    LogEntry entry = captureEntry(ask.point, keptTrace(kept, csv), job);
     kept.study = std::move(entry.capture->study);
     entry.load = ask.load;
     entry.unit = ask.unit;

@@ -40,6 +40,8 @@ CaptureMissing captureMissing(const CaptureAsk& ask, const std::vector<CaptureHe
 /// The reading that a file is, without id, time, step, isolation and stage. What is missing counts as 1.
 /// Throws DocumentError.
 LogEntry captureEntry(const CaptureAsk& ask, std::string_view csv, const Job& job);
+/// The samples of a kept capture out of its file, in units of its point. Throws DocumentError.
+CaptureTrace keptTrace(const KeptCapture& kept, std::string_view csv);
 /// The same of samples in units of the point, whose file is not known.
 LogEntry captureEntry(CapturePoint point, const CaptureTrace& trace, const Job& job);
 /// Attaches it to the step that asks for it. One that is clipped or too coarse, or taken with another load

@@ -276,9 +276,8 @@ void BoardPage::refresh()
         return [this, board = batchBoard(job, now)] {
             m_board = board;
             m_picture->show(m_board);
-            setSentence(qs(m_board.sentence) + (m_board.plan.empty()
-                                                    ? QString()
-                                                    : tr(" Done at %1.").arg(clock(m_board.ends_s))));
+            setSentence(qs(m_board.sentence) +
+                        (m_board.plan.empty() ? QString() : tr(" Done at %1.").arg(clock(m_board.ends_s))));
         };
     });
 }

@@ -1,11 +1,15 @@
 #include "ui/captures/capture_picture.h"
 
+#include "core/calculate/capture_outline.h"
 #include "core/values/format.h"
 #include "ui/paint/curves.h"
 #include "ui/paint/marks.h"
 
+#include <QKeyEvent>
+#include <QMouseEvent>
 #include <QPainter>
 #include <QPainterPath>
+#include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
 
@@ -22,18 +26,31 @@ struct Side
     const std::vector<NamedLine>* lines;
     QColor colour;
     QString name;
+    std::size_t at; ///< 0 before, 1 after
 };
+
+/// Whether it is still the same two captures.
+std::array<std::string, 2> idsOf(const std::optional<ComparedCaptures>& compared)
+{
+    std::array<std::string, 2> ids;
+    const auto name = [](const std::optional<CaptureSeen>& seen) {
+        return seen ? seen->entry.id + ' ' + seen->entry.capture->file : std::string();
+    };
+    if (compared)
+        ids = {name(compared->before), name(compared->after)};
+    return ids;
+}
 
 std::vector<Side> sidesOf(const std::optional<ComparedCaptures>& compared, const Look& look)
 {
     std::vector<Side> sides;
-    const auto add = [&](const std::optional<CaptureSeen>& seen, const QColor& colour) {
+    const auto add = [&](const std::optional<CaptureSeen>& seen, const QColor& colour, std::size_t at) {
         if (seen)
-            sides.push_back({&seen->entry.capture->study, &seen->lines, colour, qs(seen->title)});
+            sides.push_back({&seen->entry.capture->study, &seen->lines, colour, qs(seen->title), at});
     };
     if (compared) {
-        add(compared->before, look.colours().found);
-        add(compared->after, look.colours().measured);
+        add(compared->before, look.colours().found, 0);
+        add(compared->after, look.colours().measured, 1);
     }
     return sides;
 }
@@ -57,10 +74,126 @@ TracePicture::TracePicture(const Look& look, QWidget* parent)
 {
     setAccessibleName(tr("What the oscilloscope saw, over time"));
     setMinimumSize(look.px(280), look.px(130));
+    setFocusPolicy(Qt::StrongFocus);
+    setToolTip(tr("A turn of the wheel, + or − looks closer; pull it, or ← →; Home shows all of it."));
+}
+
+void TracePicture::setSamples(Samples samples)
+{
+    m_samples = std::move(samples);
+    update();
+}
+
+AxisRange TracePicture::allMs() const
+{
+    AxisRange time{1e300, -1e300};
+    for (const Side& side : sidesOf(m_compared, m_look)) {
+        const double zero = captureZero(*side.study);
+        time.include(-1e3 * zero);
+        time.include(1e3 * (side.study->saw.duration_s - zero));
+    }
+    return time;
+}
+
+QRectF TracePicture::axesBox() const
+{
+    return QRectF(rect()).adjusted(m_look.px(60), m_look.px(26), -m_look.px(12), -m_look.px(44));
+}
+
+void TracePicture::look(double closer, double at_ms)
+{
+    const auto sides = sidesOf(m_compared, m_look);
+    if (sides.empty())
+        return;
+    const AxisRange all = allMs();
+    const AxisRange now = m_time_ms.value_or(all);
+    constexpr double samples = 8; // on the screen at least
+    double least_ms = all.high - all.low;
+    for (const Side& side : sides)
+        least_ms = std::min(least_ms, samples * 1e3 * side.study->saw.dt_s);
+    const double wide_ms = std::max((now.high - now.low) / closer, least_ms);
+    m_time_ms.reset();
+    if (wide_ms < all.high - all.low) {
+        const double share = std::clamp((at_ms - now.low) / (now.high - now.low), 0.0, 1.0);
+        m_time_ms = AxisRange{at_ms - share * wide_ms, at_ms + (1 - share) * wide_ms};
+        move(0);
+        if (!m_asked)
+            Q_EMIT samplesWanted();
+        m_asked = true;
+    }
+    update();
+}
+
+/// Never out of what was captured.
+void TracePicture::move(double by_ms)
+{
+    if (!m_time_ms)
+        return;
+    const AxisRange all = allMs();
+    by_ms = std::clamp(by_ms, all.low - m_time_ms->low, all.high - m_time_ms->high);
+    m_time_ms = AxisRange{m_time_ms->low + by_ms, m_time_ms->high + by_ms};
+    update();
+}
+
+void TracePicture::wheelEvent(QWheelEvent* event)
+{
+    constexpr double notch = 120;
+    constexpr double each = 1.4;
+    const AxisRange now = m_time_ms.value_or(allMs());
+    const Axes axes(axesBox(), now, {0, 1});
+    look(std::pow(each, event->angleDelta().y() / notch), axes.valueAtX(event->position().x()));
+    event->accept();
+}
+
+void TracePicture::mousePressEvent(QMouseEvent* event) { m_pulled_from = event->position().x(); }
+
+void TracePicture::mouseMoveEvent(QMouseEvent* event)
+{
+    if (!m_time_ms || !(event->buttons() & Qt::LeftButton))
+        return;
+    const double ms_per_px = (m_time_ms->high - m_time_ms->low) / axesBox().width();
+    move((m_pulled_from - event->position().x()) * ms_per_px);
+    m_pulled_from = event->position().x();
+}
+
+void TracePicture::mouseDoubleClickEvent(QMouseEvent* /*event*/)
+{
+    m_time_ms.reset();
+    update();
+}
+
+void TracePicture::keyPressEvent(QKeyEvent* event)
+{
+    constexpr double closer = 2;
+    constexpr double step = 0.25;
+    const AxisRange now = m_time_ms.value_or(allMs());
+    const double middle = (now.low + now.high) / 2;
+    const double wide = now.high - now.low;
+    switch (event->key()) {
+    case Qt::Key_Plus:
+    case Qt::Key_Equal:
+        return look(closer, middle);
+    case Qt::Key_Minus:
+        return look(1 / closer, middle);
+    case Qt::Key_Left:
+        return move(-step * wide);
+    case Qt::Key_Right:
+        return move(step * wide);
+    case Qt::Key_Home:
+        m_time_ms.reset();
+        return update();
+    default:
+        QWidget::keyPressEvent(event);
+    }
 }
 
 void TracePicture::show(const std::optional<ComparedCaptures>& compared, const SurgeCurve& simulated)
 {
+    if (idsOf(compared) != idsOf(m_compared)) {
+        m_time_ms.reset();
+        m_samples = {};
+        m_asked = false;
+    }
     m_compared = compared;
     m_simulated = simulated;
     setAccessibleDescription(compared ? qs(compared->sentence) : QString());
@@ -79,12 +212,9 @@ void TracePicture::paintEvent(QPaintEvent* /*event*/)
             m_look);
     const Colours& c = m_look.colours();
     const bool surge = m_compared->point == CapturePoint::Surge;
-    AxisRange time{1e300, -1e300};
+    const AxisRange time = m_time_ms.value_or(allMs());
     AxisRange value{1e300, -1e300};
     for (const Side& side : sides) {
-        const double zero = captureZero(*side.study);
-        time.include(-1e3 * zero);
-        time.include(1e3 * (side.study->saw.duration_s - zero));
         const double middle = captureMiddle(*side.study);
         value.include(std::ranges::max(side.study->outline.high) - middle);
         value.include(std::ranges::min(side.study->outline.low) - middle);
@@ -105,8 +235,7 @@ void TracePicture::paintEvent(QPaintEvent* /*event*/)
     constexpr double small = 0.5;
     const bool milli = std::max(value.high, -value.low) < small;
     const double factor = milli ? 1e3 : 1;
-    const Axes axes(QRectF(rect()).adjusted(m_look.px(60), m_look.px(26), -m_look.px(12), -m_look.px(44)),
-                    time, {value.low * factor, value.high * factor});
+    const Axes axes(axesBox(), time, {value.low * factor, value.high * factor});
     if (limitShown) {
         const QRectF band =
             surge ? QRectF(axes.box().topLeft(), axes.at(time.high, most * factor))
@@ -122,11 +251,16 @@ void TracePicture::paintEvent(QPaintEvent* /*event*/)
     painter.save();
     painter.setClipRect(axes.box());
     for (const Side& side : sides) {
-        const CaptureOutline& o = side.study->outline;
         const double zero = captureZero(*side.study);
+        const CaptureOutline& whole = side.study->outline;
+        const auto& samples = m_samples[side.at];
+        const CaptureOutline o = m_time_ms && samples
+                                     ? outlineOf(*samples, time.low / 1e3 + zero, time.high / 1e3 + zero,
+                                                 static_cast<std::size_t>(std::max(1.0, axes.box().width())))
+                                     : whole;
         const double middle = captureMiddle(*side.study);
         const auto at = [&](std::size_t i, double v) {
-            const double t_s = (static_cast<double>(i) + 0.5) * o.step_s - zero;
+            const double t_s = o.from_s - whole.from_s + (static_cast<double>(i) + 0.5) * o.step_s - zero;
             return axes.at(1e3 * t_s, (v - middle) * factor);
         };
         QPolygonF area;

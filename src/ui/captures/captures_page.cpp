@@ -7,6 +7,7 @@
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
+#include <QDir>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -68,6 +69,7 @@ CapturesPage::CapturesPage(CaptureIntake& intake, JobSession& session, Look& loo
     column->addStretch();
     body().addWidget(scrolling(box), 3);
     connect(add, &QPushButton::clicked, this, &CapturesPage::fileWanted);
+    connect(m_trace, &TracePicture::samplesWanted, this, &CapturesPage::readSamples);
     connect(m_which, &QComboBox::activated, this, [this] { refresh(); });
     connect(&intake, &CaptureIntake::changed, this, [this] {
         if (isVisible())
@@ -216,6 +218,40 @@ std::optional<ComparedCaptures> CapturesPage::waiting() const
     return alone;
 }
 
+void CapturesPage::readSamples()
+{
+    if (!m_shown)
+        return;
+    std::array<std::optional<KeptCapture>, 2> kept;
+    if (m_shown->before)
+        kept[0] = m_shown->before->entry.capture;
+    if (m_shown->after)
+        kept[1] = m_shown->after->entry.capture;
+    const QString job = m_session.store().path();
+    const QString folder = job.isEmpty() ? QDir::currentPath() : QFileInfo(job).path();
+    m_reading.start([this, kept, folder](const Background::Wanted&) -> Background::Finish {
+        TracePicture::Samples samples;
+        QString gone;
+        for (std::size_t i = 0; i < kept.size(); ++i) {
+            if (!kept[i])
+                continue;
+            const QString path = QDir(folder).absoluteFilePath(qs(kept[i]->file));
+            try {
+                samples[i] =
+                    std::make_shared<const CaptureTrace>(keptTrace(*kept[i], readFile(path).toStdString()));
+            } catch (const std::exception&) { // gone, or no longer what it was
+                gone = QFileInfo(path).fileName();
+            }
+        }
+        return [this, samples, gone] {
+            m_trace->setSamples(samples);
+            if (!gone.isEmpty())
+                Q_EMIT m_session.problem(
+                    tr("The samples of %1 are gone: its outline is all there is to look at.").arg(gone));
+        };
+    });
+}
+
 QString CapturesPage::figuresHtml(const ComparedCaptures& compared) const
 {
     const Colours& c = m_look.colours();
@@ -281,6 +317,7 @@ void CapturesPage::refresh()
         const InrushView inrush = inrushView(m_session.job());
         simulated = shown->after && !inrush.limited.t_s.empty() ? inrush.limited : inrush.bare;
     }
+    m_shown = shown;
     m_trace->show(shown, simulated);
     m_spectrum->show(shown);
     m_spectrum->setVisible(!shown || shown->point == CapturePoint::Ripple); // a surge is no ripple

@@ -2,11 +2,13 @@
 #pragma once
 
 #include "core/evaluate/captures_view.h"
+#include "ui/background.h"
 #include "ui/plan/workspace_page.h"
 
 class QComboBox;
 class QFormLayout;
 class QLineEdit;
+class QPushButton;
 
 namespace offshoot::ui {
 
@@ -30,11 +32,15 @@ private:
     QWidget* intakeForm();
     void showIntake();
     void takeLoad();
+    /// Reads the samples of what is shown, off the interface thread.
+    void readSamples();
     QString figuresHtml(const ComparedCaptures& compared) const;
     /// The file that waits, as if it were logged already.
     std::optional<ComparedCaptures> waiting() const;
 
     CaptureIntake& m_intake;
+    std::optional<ComparedCaptures> m_shown;
+    Background m_reading; ///< of samples
     CapturesView m_view;
     TracePicture* m_trace;
     SpectrumPicture* m_spectrum;

@@ -195,7 +195,7 @@ void Rehearsal::buildHead()
     markDone();
     connect(m_choice, &QComboBox::activated, this, &Rehearsal::choose);
     row->addWidget(m_choice);
-    auto* seed = new QLabel(tr("unit"));
+    auto* seed = new QLabel(tr("draw"));
     seed->setBuddy(m_seed);
     row->addWidget(seed);
     m_seed->setAccessibleName(tr("Which unit is drawn"));
@@ -513,6 +513,7 @@ void Rehearsal::showCapture()
     seen.after = CaptureSeen{.entry = captureEntry(point, *answer.capture, m_job),
                              .title = point == CapturePoint::Surge ? "surge" : "ripple"};
     m_trace->show(seen, {});
+    m_trace->setSamples({nullptr, std::make_shared<const CaptureTrace>(*answer.capture)});
 }
 
 void Rehearsal::saveCapture()
