@@ -210,7 +210,7 @@ private Q_SLOTS:
             QTest::keyClick(trace, Qt::Key_Plus);
         QCOMPARE(wanted.count(), 1);
         QVERIFY(trace->lookedAt());
-        const AxisRange narrow = *trace->lookedAt();
+        const ui::AxisRange narrow = *trace->lookedAt();
         const QImage outline = trace->grab().toImage();
         QTRY_VERIFY(trace->grab().toImage() != outline); // the samples have come
         QTest::keyClick(trace, Qt::Key_Right);

@@ -217,7 +217,17 @@ BoardPage::BoardPage(JobSession& session, Look& look, QWidget* parent)
     , m_off(new QPushButton(tr("Every unit is unplugged")))
 {
     auto* column = new QVBoxLayout;
-    column->addWidget(scrolling(m_picture), 1);
+    auto* board = new QWidget;
+    auto* with_words = new QVBoxLayout(board);
+    with_words->setContentsMargins(0, 0, 0, 0);
+    with_words->addWidget(m_picture, 1);
+    // In lines of its own: a scrolled box does not ask how high wrapped words get.
+    auto* words = caption(tr("↑ ↓ and Enter, or a click, take a unit in hand:\n"
+                             "its steps, its isolation and its log are then in front.\n"
+                             "Edits of need and plan are of all of them."));
+    words->setWordWrap(false);
+    with_words->addWidget(words);
+    column->addWidget(scrolling(board), 1);
     auto* row = new QHBoxLayout;
     auto* form = new QFormLayout;
     addValueRow(*form,
@@ -239,9 +249,6 @@ BoardPage::BoardPage(JobSession& session, Look& look, QWidget* parent)
     row->addStretch();
     row->addWidget(m_off);
     column->addLayout(row);
-    column->addWidget(
-        caption(tr("↑ ↓ and Enter, or a click, take a unit in hand: its steps, its isolation and its log are "
-                   "then in front. Edits of need and plan are of all of them.")));
     body().addLayout(column, 1);
     connect(m_picture, &BoardPicture::taken, this, [this](std::size_t unit) {
         m_session.takeUnit(unit);

@@ -150,7 +150,6 @@ ReadoutsPage::ReadoutsPage(JobSession& session, Look& look, QWidget* parent)
     row->addWidget(own);
     left->addLayout(row);
     left->addWidget(m_picture, 1);
-    left->addWidget(m_says);
     body().addLayout(left, 1);
     body().addWidget(side(), 1);
     connect(display, &QPushButton::clicked, this, [this] { add(false, Quantity::Voltage); });
@@ -178,6 +177,7 @@ QWidget* ReadoutsPage::side()
     auto* box = new QWidget;
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
+    column->addWidget(m_says);
     column->addLayout(m_tablePlace);
     column->addWidget(m_fields);
     m_take->setProperty("main", true);
