@@ -23,11 +23,36 @@ double leftOf(const BoardUnit& unit, std::size_t from)
     return sum;
 }
 
-/// What goes first among the units that could go on; the largest wins, of equals the first.
-using Rule = std::function<double(const BoardUnit& unit, std::size_t next, bool same_as_before)>;
+/// Seconds left of each unit from each of its steps on.
+using LeftOver = std::vector<std::vector<double>>;
 
-std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, double now_s, bool live_together,
-                                  const Rule& rule)
+LeftOver leftOver(const std::vector<BoardUnit>& units)
+{
+    LeftOver all;
+    for (const BoardUnit& unit : units) {
+        std::vector<double> left(unit.open.size() + 1, 0);
+        for (std::size_t i = unit.open.size(); i-- > 0;)
+            left[i] = left[i + 1] + unit.open[i].hands_s + unit.open[i].wait_s;
+        all.push_back(std::move(left));
+    }
+    return all;
+}
+
+/// A unit that could go on.
+struct Waiting
+{
+    std::size_t at; ///< which of the units
+    const BoardUnit& unit;
+    std::size_t next; ///< its step
+    bool same;        ///< hands are at it already
+    double left_s;
+    const BoardStep& step() const { return unit.open[next]; }
+};
+/// What goes first; the largest wins, of equals the first.
+using Rule = std::function<double(const Waiting& waiting)>;
+
+std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const LeftOver& left, double now_s,
+                                  bool live_together, const Rule& rule)
 {
     struct At
     {
@@ -56,7 +81,7 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, double no
                 next_ready_s = std::min(next_ready_s, at[i].ready_s);
                 continue;
             }
-            const double value = rule(units[i], at[i].next, i == before);
+            const double value = rule({i, units[i], at[i].next, i == before, left[i][at[i].next]});
             if (value > best_value) {
                 best = i;
                 best_value = value;
@@ -156,24 +181,40 @@ double leastSeconds(const std::vector<BoardUnit>& units, double now_s, bool live
     return std::max({hands_s, longest_s, live_together ? 0 : live_s});
 }
 
-/// Rules by chance around that of the most work left: each step of a unit gets its own weight, and so does
-/// staying at a unit. The same for every seed.
-Rule drawnRule(std::uint32_t seed)
+/// The most work left first, each step with a weight of its own; so has staying at a unit, and going on with
+/// one that is live.
+struct Weights
 {
-    const auto share = [seed](std::size_t unit, std::size_t step) {
-        constexpr std::uint32_t apart = 2654435761U; // Knuth's multiplier
-        std::minstd_rand random(seed * apart + static_cast<std::uint32_t>(unit * 1009 + step) + 1);
-        random.discard(2);
+    LeftOver steps; ///< of each step
+    double stays = 0;
+    double goes_on = 0;
+};
+
+Rule weighted(const Weights& weights)
+{
+    return [&weights](const Waiting& w) {
+        constexpr double hour_s = 3600;
+        return w.left_s * weights.steps[w.at][w.next] + (w.same ? weights.stays * hour_s : 0) +
+               (w.step().goes_live ? 0 : weights.goes_on * hour_s);
+    };
+}
+
+/// Some of them moved by chance.
+Weights moved(Weights weights, std::minstd_rand& random)
+{
+    const auto share = [&random] {
         return static_cast<double>(random()) / static_cast<double>(std::minstd_rand::max());
     };
-    const double stays = share(0, 0);
-    const double goes_on = share(0, 1);
-    return [share, stays, goes_on](const BoardUnit& unit, std::size_t next, bool same) {
-        constexpr double hour_s = 3600;
-        const double weight = 0.5 + share(unit.unit, next);
-        return leftOf(unit, next) * weight + (same ? stays * hour_s : 0) +
-               (unit.open[next].goes_live ? 0 : goes_on * hour_s);
-    };
+    constexpr double one_in = 0.1;
+    for (std::vector<double>& unit : weights.steps)
+        for (double& weight : unit)
+            if (share() < one_in)
+                weight = 0.25 + 1.5 * share();
+    if (share() < 0.5)
+        weights.stays = share();
+    if (share() < 0.5)
+        weights.goes_on = share();
+    return weights;
 }
 
 /// "3 h 20 min" of seconds, in whole minutes.
@@ -183,34 +224,42 @@ std::string lasts(double t_s) { return formatDuration(std::round(t_s / minute_s)
 
 std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now_s, bool live_together)
 {
-    const auto wait_of = [](const BoardUnit& unit, std::size_t next) { return unit.open[next].wait_s; };
-    std::vector<Rule> rules{
-        [](const BoardUnit& unit, std::size_t next, bool) { return leftOf(unit, next); },
-        [](const BoardUnit& unit, std::size_t next, bool same) { return same ? 1e12 : leftOf(unit, next); },
-        [&](const BoardUnit& unit, std::size_t next, bool) {
-            return wait_of(unit, next) * 1e3 + leftOf(unit, next);
-        },
-        [](const BoardUnit& unit, std::size_t, bool same) { return same ? 1 : -double(unit.unit); },
-        [](const BoardUnit& unit, std::size_t, bool) { return -double(unit.unit); },
+    constexpr double first = 1e12;
+    const Rule rules[] = {
+        [](const Waiting& w) { return w.left_s; },
+        [](const Waiting& w) { return w.same ? first : w.left_s; },
+        [](const Waiting& w) { return w.step().wait_s * 1e3 + w.left_s; },
+        [](const Waiting& w) { return w.same ? 1 : -static_cast<double>(w.unit.unit); },
+        [](const Waiting& w) { return -static_cast<double>(w.unit.unit); },
         // Whoever is live goes on: the others wait for it.
-        [](const BoardUnit& unit, std::size_t next, bool) {
-            const bool goes_on = !unit.open[next].goes_live;
-            return (goes_on ? 1e12 : 0) + leftOf(unit, next);
-        },
+        [](const Waiting& w) { return (w.step().goes_live ? 0 : first) + w.left_s; },
     };
-    constexpr std::uint32_t drawn = 60; // about a millisecond for twelve units
-    for (std::uint32_t seed = 0; seed < drawn; ++seed)
-        rules.push_back(drawnRule(seed));
+    const LeftOver left = leftOver(units);
     std::vector<BoardTask> best;
     double best_s = std::numeric_limits<double>::infinity();
-    for (const Rule& rule : rules) {
-        auto plan = carriedOut(units, now_s, live_together, rule);
+    const auto try_rule = [&](const Rule& rule) {
+        auto plan = carriedOut(units, left, now_s, live_together, rule);
         // A rule that leaves steps undone is no plan.
         const double end_s = endOf(plan, now_s) + minute_s * switchesOf(plan);
-        if (plan.size() > best.size() || (plan.size() == best.size() && end_s < best_s)) {
-            best_s = end_s;
-            best = std::move(plan);
-        }
+        if (plan.size() < best.size() || (plan.size() == best.size() && end_s >= best_s))
+            return false;
+        best_s = end_s;
+        best = std::move(plan);
+        return true;
+    };
+    for (const Rule& rule : rules)
+        try_rule(rule);
+    // From the most work left on uphill: some tens of milliseconds for twelve units. The same every time.
+    constexpr int most = 600;
+    const double least_s = leastSeconds(units, now_s, live_together);
+    Weights weights{.steps = left};
+    for (std::vector<double>& unit : weights.steps)
+        std::ranges::fill(unit, 1.0);
+    std::minstd_rand random(1);
+    for (int i = 0; i < most && endOf(best, now_s) - now_s > least_s; ++i) {
+        Weights next = moved(weights, random);
+        if (try_rule(weighted(next)))
+            weights = std::move(next);
     }
     return best;
 }

@@ -55,7 +55,7 @@ struct BatchBoard
 BatchBoard batchBoard(const Job& job, double now_s);
 
 /// One pair of hands at steps in their order, units live one at a time or together: the best of several rules
-/// of precedence and of sixty drawn around them. Units begin when they are ready.
+/// of precedence, and from there uphill by chance. Units begin when they are ready.
 std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now_s, bool live_together);
 
 /// Units that are live, but for one.
