@@ -20,6 +20,7 @@ const QString outlet = u"outlet"_s;
 const QString limiter = u"limiter"_s;
 const QString lid = u"lid"_s;
 const QString load_bank = u"load"_s;
+const QString tool = u"discharge tool"_s;
 
 /// The last move that gave a reading.
 const PlayedMove* lastReading(const RehearsedJob& rehearsed)
@@ -123,6 +124,7 @@ void BenchPicture::place()
                 px(44), std::min(px(44), m_unit.height() / static_cast<double>(rails.size()) - px(4))),
             u"probe "_s + qs(rails[i].name), qs(rails[i].name));
     add(QRectF(w - px(150), m_unit.bottom() - px(40), px(138), px(52)), u"load none"_s, load_bank);
+    add(QRectF(px(16), h - px(66), px(150), px(46)), u"discharge 4k7"_s, tool);
     if (several)
         placeUnits();
     m_chosen = std::min(m_chosen, static_cast<int>(m_spots.size()) - 1);
@@ -212,6 +214,7 @@ void BenchPicture::paintEvent(QPaintEvent* /*event*/)
     paintLoad(painter);
     if (m_rehearsed->benches().count() > 1)
         paintUnits(painter);
+    paintTool(painter);
     paintMeter(painter);
     if (m_chosen >= 0 && hasFocus()) {
         painter.setPen(QPen(m_look.colours().measured, 2, Qt::DashLine));
@@ -286,6 +289,13 @@ void BenchPicture::paintUnit(QPainter& painter) const
     painter.setPen(QPen(c.ink, 2));
     painter.setBrush(bench.caseOpen() ? c.sheet : c.paper);
     painter.drawRoundedRect(m_unit, 4, 4);
+    painter.drawLine(QPointF(returnPoint().x(), m_unit.bottom()), returnPoint());
+    painter.setBrush(c.ink);
+    painter.drawEllipse(returnPoint(), px(5), px(5));
+    paintText(painter, QRectF(returnPoint().x() - px(112), returnPoint().y() - px(10), px(100), px(20)),
+              tr("return"), m_look.text(), c.ink, Qt::AlignRight | Qt::AlignVCenter);
+    painter.setPen(QPen(c.ink, 2));
+    painter.setBrush(Qt::NoBrush);
     const Supply& found = bench.found();
     const QString state = found.outsideOnly() ? tr("sealed")
                           : !found.opens()    ? tr("open frame")
@@ -435,12 +445,68 @@ void BenchPicture::paintMeter(QPainter& painter) const
         at = boxOf(qs(reading->point));
     if (at.isEmpty() || !still)
         return;
-    QPainterPath lead(QPointF(m_meter.left() + px(20), m_meter.bottom()));
-    lead.cubicTo(QPointF(m_meter.left() + px(10), m_meter.bottom() + px(50)),
-                 at.center() + QPointF(px(50), -px(60)), at.center());
-    painter.setPen(QPen(c.breaks, 2.5));
+    const auto [red, black] = clipsAt(at);
+    paintLead(painter, QPointF(m_meter.left() + px(20), m_meter.bottom()), red, c.breaks);
+    if (black)
+        paintLead(painter, QPointF(m_meter.left() + px(44), m_meter.bottom()), *black, c.ink);
+}
+
+QPointF BenchPicture::returnPoint() const { return {m_unit.right() - px(26), m_unit.bottom() + px(14)}; }
+
+std::pair<QPointF, std::optional<QPointF>> BenchPicture::clipsAt(const QRectF& spot) const
+{
+    if (!m_unit.contains(spot.center()))
+        return {spot.center(), std::nullopt};
+    if (spot.center().x() > m_unit.center().x())
+        return {spot.center(), returnPoint()};
+    const QPointF half(0, std::min(spot.width(), spot.height()) * 0.3);
+    return {spot.center() - half, spot.center() + half};
+}
+
+void BenchPicture::paintLead(QPainter& painter, const QPointF& from, const QPointF& to,
+                             const QColor& colour) const
+{
+    QPainterPath lead(from);
+    lead.cubicTo(from + QPointF(-px(10), px(50)), to + QPointF(px(50), -px(60)), to);
+    painter.setPen(QPen(colour, 2.5));
     painter.setBrush(Qt::NoBrush);
     painter.drawPath(lead);
+    painter.setBrush(colour);
+    painter.drawEllipse(to, px(3), px(3));
+}
+
+/// A resistor between two insulated probes; they are on what was drained last.
+void BenchPicture::paintTool(QPainter& painter) const
+{
+    const Colours& c = m_look.colours();
+    const QRectF box = boxOf(tool);
+    const auto& moves = m_rehearsed->played().moves;
+    const BenchAnswer* last = moves.empty() ? nullptr : &moves.back().answer;
+    const bool used = last != nullptr && last->done && last->move.kind == MoveKind::Discharge &&
+                      last->move.unit == m_number && last->reading;
+    const QRectF body(box.left() + px(8), box.top() + px(6), px(44), px(14));
+    painter.setPen(QPen(c.ink, 1.6));
+    painter.drawLine(QPointF(body.left() - px(8), body.center().y()), body.center());
+    painter.drawLine(body.center(), QPointF(body.right() + px(8), body.center().y()));
+    painter.setBrush(used ? c.tight : c.sheet);
+    painter.drawRoundedRect(body, 3, 3);
+    const QString ohms = used ? qs(formatOhms(last->move.value.value_or(0))) : u"4k7"_s;
+    paintText(painter, QRectF(box.left(), box.top() + px(24), box.width(), px(20)),
+              tr("discharge tool, %1").arg(ohms), m_look.textBold(), c.ink);
+    if (!used)
+        return;
+    const auto [one, other] = clipsAt(boxOf(qs(last->reading->point)));
+    painter.setPen(QPen(c.ink, 2));
+    painter.setBrush(Qt::NoBrush);
+    const double y = body.center().y();
+    QPainterPath near(QPointF(body.right() + px(8), y));
+    near.cubicTo(QPointF(m_unit.left(), y), QPointF(one.x() - px(60), std::max(one.y(), m_unit.bottom())),
+                 one);
+    painter.drawPath(near);
+    const QPointF end = other.value_or(one);
+    QPainterPath far(QPointF(body.left() - px(8), y));
+    far.cubicTo(QPointF(body.left() - px(8), y - px(60)), QPointF(end.x() - px(160), end.y() + px(30)), end);
+    painter.drawPath(far);
 }
 
 } // namespace offshoot::ui

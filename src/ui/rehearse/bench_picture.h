@@ -7,6 +7,8 @@
 #include "ui/look.h"
 
 #include <QWidget>
+#include <optional>
+#include <utility>
 #include <vector>
 
 namespace offshoot::ui {
@@ -54,6 +56,13 @@ private:
     void paintFeed(QPainter& painter) const;
     void paintUnit(QPainter& painter) const;
     void paintMeter(QPainter& painter) const;
+    void paintTool(QPainter& painter) const;
+    void paintLead(QPainter& painter, const QPointF& from, const QPointF& to, const QColor& colour) const;
+    /// The outputs' common negative.
+    QPointF returnPoint() const;
+    /// Where two leads are clipped to read there: across a reservoir, or from a terminal to the return. A
+    /// clamp round a lead, and a reading against the case, have one.
+    std::pair<QPointF, std::optional<QPointF>> clipsAt(const QRectF& spot) const;
     void paintLoad(QPainter& painter) const;
     QRectF boxOf(const QString& name) const;
     double px(double length) const { return m_look.px(length); }
