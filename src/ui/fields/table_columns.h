@@ -45,6 +45,16 @@ std::string freshName(const Rows& rows, const std::string& one)
     return unique;
 }
 
+/// The values of an enumeration in the words that `said` has for each.
+template <class Value>
+QStringList everyWord(std::string (*said)(Value))
+{
+    QStringList all;
+    for (std::size_t i = 0; i < Words<Value>::list.size(); ++i)
+        all << qs(said(static_cast<Value>(i)));
+    return all;
+}
+
 /// A member that is one of `words`, which are in the order of its values: an enumeration, or no and yes.
 template <class List, class Member>
 TableColumn wordColumn(const QString& title, List list, const QStringList& words, Member member)

@@ -27,14 +27,6 @@ QString mmText(double m) { return qs(millimetres(m)); }
 
 bool hasSpace(const Job& job) { return job.found.space.has_value(); }
 
-QStringList surfaces()
-{
-    QStringList all;
-    for (std::size_t i = 0; i < Words<Surface>::list.size(); ++i)
-        all << qs(phrase(static_cast<Surface>(i)));
-    return all;
-}
-
 template <typename Box>
 TableSpec boxesSpec(const QString& name, const QString& one, std::vector<Box> CaseSpace::*list)
 {
@@ -87,7 +79,8 @@ TableSpec boxesSpec(const QString& name, const QString& one, std::vector<Box> Ca
     });
     spec.columns = {nameOnceColumn(CaseTab::tr("what"), boxes), at, size};
     if constexpr (std::is_same_v<Box, KeptPart>)
-        spec.columns.push_back(wordColumn(CaseTab::tr("of"), boxes, surfaces(), &KeptPart::surface));
+        spec.columns.push_back(
+            wordColumn(CaseTab::tr("of"), boxes, everyWord<Surface>(phrase), &KeptPart::surface));
     return spec;
 }
 

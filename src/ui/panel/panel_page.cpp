@@ -31,14 +31,6 @@ constexpr int move_key = 72;
 
 QString mmText(double m) { return qs(millimetres(m)); }
 
-QStringList kindNames()
-{
-    QStringList names;
-    for (std::size_t i = 0; i < Words<PanelPart>::list.size(); ++i)
-        names << qs(partWords(static_cast<PanelPart>(i)));
-    return names;
-}
-
 /// "8" or "45.5 × 26.5".
 template <class Shaped>
 QString shapeText(const Shaped& shaped)
@@ -122,14 +114,15 @@ TableSpec itemsSpec()
             return PanelItem{
                 .name = freshName(panel.items, "post"), .x_m = panel.width_m / 2, .y_m = panel.height_m / 2};
         });
-    spec.columns = {nameOnceColumn(PanelPage::tr("part"), items),
-                    wordColumn(PanelPage::tr("is a"), items, kindNames(), &PanelItem::kind),
-                    textColumn(PanelPage::tr("serves"), text(&PanelItem::serves)),
-                    narrow(wordColumn(PanelPage::tr("return"), items, noYes(), &PanelItem::returns)),
-                    narrow(wordColumn(PanelPage::tr("mains"), items, noYes(), &PanelItem::mains)),
-                    placeColumn(items),
-                    shapeColumn(items, true),
-                    textColumn(PanelPage::tr("own letters"), text(&PanelItem::letters))};
+    spec.columns = {
+        nameOnceColumn(PanelPage::tr("part"), items),
+        wordColumn(PanelPage::tr("is a"), items, everyWord<PanelPart>(partWords), &PanelItem::kind),
+        textColumn(PanelPage::tr("serves"), text(&PanelItem::serves)),
+        narrow(wordColumn(PanelPage::tr("return"), items, noYes(), &PanelItem::returns)),
+        narrow(wordColumn(PanelPage::tr("mains"), items, noYes(), &PanelItem::mains)),
+        placeColumn(items),
+        shapeColumn(items, true),
+        textColumn(PanelPage::tr("own letters"), text(&PanelItem::letters))};
     return spec;
 }
 

@@ -96,13 +96,10 @@ TableSpec potsSpec()
             return {};
         },
         .narrow = true};
-    QStringList wirings;
-    for (std::size_t i = 0; i < Words<PotWiring>::list.size(); ++i)
-        wirings << qs(phrase(static_cast<PotWiring>(i)));
     spec.columns = {
         nameOnceColumn(RehousePage::tr("sets"), pots, serveAnew),
         wordColumn(RehousePage::tr("in"), pots, setsWords(), &BroughtOut::sets),
-        wordColumn(RehousePage::tr("wired"), pots, wirings, &BroughtOut::wiring),
+        wordColumn(RehousePage::tr("wired"), pots, everyWord<PotWiring>(phrase), &BroughtOut::wiring),
         plainColumn(RehousePage::tr("value"), Quantity::Resistance, &BroughtOut::ohm),
         turns,
         lengthColumn(),
