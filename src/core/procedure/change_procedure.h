@@ -74,6 +74,10 @@ public:
                    const std::string& because) const;
     std::optional<VoltageRange> behindLimiter(const std::optional<VoltageRange>& range,
                                               std::string& because) const;
+    /// On the bus, loaded as the need has it: a unit gives its share, more or less, or is held up by another.
+    Asked outputOnBus(const std::string& because) const;
+    /// How far a lead's share may be from what was computed, A; 0 where nothing is known of it.
+    double shareDoubt() const;
     /// Whether the before-readings show how the output droops with this load.
     bool droopKnown(double load_a) const { return droopAt(load_a).has_value(); }
     void outputCautions(Step& step) const;

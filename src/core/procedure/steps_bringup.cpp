@@ -255,7 +255,10 @@ void ChangeProcedure::readOnLoad()
             {rail().name, Quantity::Voltage, wanted, m_job.need.current_a, "the need's window"});
     } else {
         // The need is meant at the load; what the terminals give depends on the run.
-        voltage.asks.push_back(outputAt(m_predictions.planned, m_load_a, "the plan, at the terminals"));
+        const bool bus = !m_predictions.units.empty() && m_job.plan.join->kind == Joining::SideBySide;
+        const std::string because = "the plan, at the terminals";
+        voltage.asks.push_back(bus ? outputOnBus(because)
+                                   : outputAt(m_predictions.planned, m_load_a, because));
         Step& arrives = add("signoff.at_load", Stage::SignOff, StepKind::Probe, "Voltage at the load itself",
                             "On the load's own terminals, drawing what it draws: this reading wins over "
                             "every earlier one.",

@@ -177,19 +177,13 @@ void ChangeProcedure::proveShare()
                        "A" + (unit.tag ? " #" + *unit.tag : "");
     Step& share = add("join.share", Stage::BringUp, StepKind::Probe, "Prove the share under load",
                       "Each lead by itself, by clamp or over a shunt" + example + ".");
-    double mean_a = 0;
-    double apart_v = 0;
-    for (const Predictions::Unit& unit : m_predictions.units) {
-        mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
-        apart_v = std::max(apart_v, std::abs(unit.set_v - m_predictions.units.front().set_v));
-    }
-    // The set points may lie as far apart as the steps before allow, with the meter's doubt at both ends.
-    const double spread_v =
-        matchSpread() + 2 * m_job.meter.uncertainty(apart_v + matchSpread() / 2, Quantity::Voltage);
     const bool known = m_predictions.match_v > 0;
-    const double doubt = known ? share_doubt * std::max(1.0, spread_v / m_predictions.match_v) : 0;
+    const double doubt_a = shareDoubt();
+    double mean_a = 0;
+    for (const Predictions::Unit& unit : m_predictions.units)
+        mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
+    const double doubt = mean_a > 0 ? doubt_a / mean_a : 0;
     for (const Predictions::Unit& unit : m_predictions.units) {
-        const double doubt_a = doubt * mean_a;
         share.asks.push_back(
             {.point = "lead",
              .quantity = Quantity::Current,
@@ -204,6 +198,43 @@ void ChangeProcedure::proveShare()
     }
     share.cautions = {Caution::HotParts};
     outputCautions(share);
+}
+
+/// The set points may lie as far apart as the steps before allow, with the meter's doubt at both ends.
+double ChangeProcedure::shareDoubt() const
+{
+    if (m_predictions.match_v <= 0)
+        return 0;
+    double mean_a = 0;
+    double apart_v = 0;
+    for (const Predictions::Unit& unit : m_predictions.units) {
+        mean_a += unit.lead_a.value_or(0) / static_cast<double>(m_predictions.units.size());
+        apart_v = std::max(apart_v, std::abs(unit.set_v - m_predictions.units.front().set_v));
+    }
+    const double spread_v =
+        matchSpread() + 2 * m_job.meter.uncertainty(apart_v + matchSpread() / 2, Quantity::Voltage);
+    return share_doubt * std::max(1.0, spread_v / m_predictions.match_v) * mean_a;
+}
+
+Asked ChangeProcedure::outputOnBus(const std::string& because) const
+{
+    Asked asked = outputAt(m_predictions.planned, m_load_a, because);
+    const auto& lead_a = m_predictions.units.front().lead_a;
+    if (!lead_a || !asked.window)
+        return asked;
+    const double most_a = *lead_a + shareDoubt();
+    const double least_a = std::max(0.0, *lead_a - shareDoubt());
+    const auto loaded = outputAt(m_predictions.planned, most_a, because).window;
+    const auto unloaded = outputAt(m_predictions.planned, least_a, because).window;
+    double highest_v = *unloaded->max;
+    for (const Predictions::Unit& unit : m_predictions.units)
+        highest_v = std::max(highest_v,
+                             *widened({unit.set_v, unit.set_v + matchSpread() / 2}, Quantity::Voltage).max);
+    asked.window =
+        ReadingWindow{std::min(*asked.window->min, *loaded->min), std::max(*asked.window->max, highest_v)};
+    asked.because += ", for its share of " + formatValue(least_a, Quantity::Current) + " to " +
+                     formatValue(most_a, Quantity::Current);
+    return asked;
 }
 
 void ChangeProcedure::joinStacked()

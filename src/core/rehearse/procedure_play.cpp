@@ -40,6 +40,7 @@ Job withoutLog(Job job)
 }
 
 constexpr double by_hand_s = 5;
+constexpr double back_share = 0.95; ///< of what counts as dead: nearer than a meter tells apart
 
 /// The unit that a reading's number names.
 std::size_t unitOf(const std::optional<std::string>& tag) { return tag ? std::stoul(*tag) : 1; }
@@ -282,6 +283,8 @@ void RehearsedJob::ask(const Step& step, const Asked& asked)
                    .point = asked.point,
                    .value = std::abs(*asked.window->min + *asked.window->max) / 2,
                    .unit = move->unit});
+    if (step.kind == StepKind::Prove)
+        drainAgain(step, *move);
     PlayedMove& played = add(step, *move);
     if (!played.answer.reading)
         return; // it would have hurt somebody
@@ -293,6 +296,18 @@ void RehearsedJob::ask(const Step& step, const Asked& asked)
     const double judged = step.kind == StepKind::Prove ? std::abs(*reading.value) : *reading.value;
     played.judgement = judgeReading({.value = judged, .window = asked.window, .uncertainty = reading.u});
     log(step, asked, reading);
+}
+
+/// What came back while others were drained shows when it is read: it is drained once more, and then counts.
+void RehearsedJob::drainAgain(const Step& step, const BenchMove& probe)
+{
+    const auto v = m_benches.unit(probe.unit).storeVolts(probe.point);
+    if (!v || *v < dead_v * back_share)
+        return;
+    add(step, probe);
+    for (const BenchMove& move : drains())
+        if (move.unit == probe.unit && move.point == probe.point)
+            add(step, move);
 }
 
 void RehearsedJob::log(const Step& step, const Asked& asked, const BenchReading& reading)

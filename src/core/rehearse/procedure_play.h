@@ -68,6 +68,7 @@ private:
     void sharedLoads(const Step& step);
     void ask(const Step& step, const Asked& asked);
     void readAgain(const Step& step);
+    void drainAgain(const Step& step, const BenchMove& probe);
     void log(const Step& step, const Asked& asked, const BenchReading& reading);
 
     Job m_job;

@@ -497,6 +497,8 @@ Draw suitedDraw(const Job& job, const Evaluation& evaluation, const Draw& seed)
     const double arrives = evaluation.load_v && *evaluation.planned_v > 0 && !job.plan.remote_sense
                                ? *evaluation.load_v / *evaluation.planned_v
                                : 1;
+    if (!within(*evaluation.planned_v * arrives, target->min_v, target->max_v))
+        return seed; // the plan itself is not what is asked for
     const double load_a = evaluation.own_current_a.value_or(0);
     constexpr int most = 24;
     for (int i = 0; i < most; ++i) {
