@@ -1,7 +1,7 @@
 // Several units on one bench: what they do to each other once they are joined, held against closed forms; and
 // what must not be done there.
 #include "core/evaluate/whole_job.h"
-#include "core/rehearse/procedure_play.h"
+#include "core/rehearse/exercises.h"
 #include "core/rehearse/rehearsal_end.h"
 #include "support/job_files.h"
 #include "support/support.h"
@@ -125,7 +125,7 @@ private Q_SLOTS:
     void poorLead()
     {
         QFETCH(int, unit);
-        const Job job = demo("hatch-heater");
+        const Job job = exerciseJob(exercises().back(), demo("hatch-heater"));
         for (const std::uint64_t seed : {1U, 5U, 9U}) {
             RehearsedJob rehearsed(job, seed, {UnitFaultKind::PoorLead, "#" + std::to_string(unit)});
             while (rehearsed.step() != nullptr)

@@ -29,7 +29,7 @@ constexpr std::array table{
     Exercise{"lamp-iron", "lamp-room-clock", "First power of a supply with iron",
              "The lamp glows as the transformer fills. Bring it up, look, read its output; then off again.",
              Goal::BehindLimiter, "none,shorted_input"},
-    Exercise{"earth", "searchlight", "What is wrong with it?",
+    Exercise{"earth", "wind-recorder", "What is wrong with it?",
              "One thing is. Find out which with the meter, before anybody touches the case.", Goal::NameFault,
              "no_earth,dried_capacitor,shorted_input"},
     Exercise{"part", "beacon-float-charge", "Which part is it?",
@@ -58,6 +58,20 @@ std::vector<std::string> split(std::string_view text)
         else
             parts.back() += c;
     return parts;
+}
+
+/// Of every unit, its first rail's own figure where nobody read it.
+void setAlike(Job& job)
+{
+    double sum_v = 0;
+    for (std::size_t unit = 1; unit <= unitCount(job); ++unit) {
+        const Supply& supply = unitSupply(job, unit);
+        sum_v += supply.joint.v_set_v.value_or(supply.rails.front().v_v.value_or(0));
+    }
+    job.plan.join->settings.clear();
+    for (std::size_t unit = 1; unit <= unitCount(job); ++unit)
+        job.plan.join->settings.push_back(
+            {static_cast<std::int64_t>(unit), sum_v / static_cast<double>(unitCount(job))});
 }
 
 /// Reservoirs that were not read below 10 V since the unit was last on.
@@ -93,6 +107,13 @@ bool poweredOnce(const RehearsedJob& rehearsed)
 } // namespace
 
 std::span<const Exercise> exercises() { return table; }
+
+Job exerciseJob(const Exercise& exercise, Job job)
+{
+    if (exercise.faults.find("poor_lead") != std::string_view::npos && job.plan.join)
+        setAlike(job);
+    return job;
+}
 
 UnitFault faultOf(const Exercise& exercise, const Job& job, std::uint64_t seed)
 {

@@ -29,6 +29,8 @@ struct Exercise
 
 std::span<const Exercise> exercises();
 
+/// The demo job as the exercise has it: units that are to share a bus are all set alike.
+Job exerciseJob(const Exercise& exercise, Job job);
 /// The fault of this unit, drawn from the exercise's by the seed.
 UnitFault faultOf(const Exercise& exercise, const Job& job, std::uint64_t seed);
 /// Why the exercise is not done yet; empty when it is. `guess`: what the person took the fault for.

@@ -241,7 +241,9 @@ void RehearsedJob::lightLoads(const Step& step)
         BenchMove move =
             (asked != nullptr ? loadMove(*asked) : std::nullopt).value_or(BenchMove{.kind = MoveKind::Load});
         if (!move.value && units.size() > 1 && asked != nullptr && !asked->load_a)
-            move.value = m_benches.unit(unit).lightLoadOhm();
+            move.value =
+                m_benches.unit(unit).lightLoadOhm() *
+                (m_benches.joined() && !m_benches.sideBySide() ? static_cast<double>(units.size()) : 1);
         move.unit = unit;
         const bool on_bus = m_benches.joined() && unit > 1;
         if (asked != nullptr && !on_bus)

@@ -48,10 +48,12 @@ std::vector<UnitFault> possibleFaults(const Job& job)
     const auto bled = [](const Reservoir& r) { return r.bleeder_ohm.has_value(); };
     if (std::ranges::any_of(energyModel(job, Condition::Found).reservoirs, bled))
         faults.push_back({UnitFaultKind::OpenBleeder});
-    faults.push_back({UnitFaultKind::DriedCapacitor});
+    // Ripple tells, where there is something to hold it against; of a chain it follows from its parts.
+    if (job.need.ripple_max_v && unit.topology != Topology::Unregulated)
+        faults.push_back({UnitFaultKind::DriedCapacitor});
     if (!unit.dcFed())
         faults.push_back({UnitFaultKind::ShortedInput});
-    if (!unit.dcFed() && isMainsSwitcher(unit.topology) && unit.bulk.c_f)
+    if (!unit.dcFed() && isMainsSwitcher(unit.topology) && unit.bulk.c_f && !job.plan.replace)
         faults.push_back({UnitFaultKind::LeakyCapacitor});
     const Plan& plan = job.plan;
     if (plan.connection || plan.limiter || plan.replace || plan.module)

@@ -325,7 +325,7 @@ void Rehearsal::choose(int entry)
             m_choice->setCurrentIndex(0);
             return;
         }
-        m_job = readJob(file.readAll().toStdString());
+        m_job = exerciseJob(*m_exercise, readJob(file.readAll().toStdString()));
     }
     begin();
 }
