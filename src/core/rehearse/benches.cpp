@@ -239,6 +239,24 @@ void Benches::settle()
         settleStack();
 }
 
+/// What feeds the bus as things stand, with the load that hangs on it.
+ParallelInput Benches::busNow(const std::vector<std::size_t>& running) const
+{
+    constexpr double unloaded_ohm = 1e9;
+    const double load_s = m_units.front().loadSiemens();
+    ParallelInput in{.units = {}, .load = {.ohm = load_s > 0 ? 1 / load_s : unloaded_ohm}};
+    for (const std::size_t unit : running) {
+        const OutputSource from = sourceOf(unit);
+        ParallelUnit source = m_bus->units.at(unit - 1);
+        source.v_set_v = from.v_v;
+        source.r_out_ohm = from.ohm;
+        source.r_lead_ohm += this->unit(unit).unit().leadJointOhm();
+        source.i_limit_a = from.limit_a < unlimited ? std::optional(from.limit_a) : std::nullopt;
+        in.units.push_back(source);
+    }
+    return in;
+}
+
 /// The bus is worked out with those that run; whoever does not bear its share drops out, and the rest again.
 void Benches::settleBus()
 {
@@ -250,16 +268,7 @@ void Benches::settleBus()
             running.push_back(unit);
     m_lead_a.assign(count(), 0);
     while (!running.empty()) {
-        ParallelInput in{.units = {}, .load = {.ohm = load_s > 0 ? 1 / load_s : 1e9}};
-        for (const std::size_t unit : running) {
-            const OutputSource from = sourceOf(unit);
-            ParallelUnit source = m_bus->units.at(unit - 1);
-            source.v_set_v = from.v_v;
-            source.r_out_ohm = from.ohm;
-            source.r_lead_ohm += at(unit).unit().leadJointOhm();
-            source.i_limit_a = from.limit_a < unlimited ? std::optional(from.limit_a) : std::nullopt;
-            in.units.push_back(source);
-        }
+        const ParallelInput in = busNow(running);
         const BusState bus = busState(in);
         bool all_bear = true;
         for (std::size_t unit = 1; unit <= count(); ++unit) {
@@ -272,8 +281,12 @@ void Benches::settleBus()
                 m_lead_a[unit - 1] = a;
                 const bool limits = bus.units[i].state == UnitState::Limiting;
                 const double own_v = in.units[i].v_set_v - in.units[i].r_out_ohm * a;
-                joined.at_v = limits ? bus.v_bus_v + in.units[i].r_lead_ohm * a
-                                     : std::max(own_v, diode ? 0 : bus.v_bus_v);
+                const bool tripped =
+                    bus.units[i].state == UnitState::Tripped; // what stands there is the others'
+                const double held_v = diode ? 0 : bus.v_bus_v;
+                joined.at_v = limits    ? bus.v_bus_v + in.units[i].r_lead_ohm * a
+                              : tripped ? held_v
+                                        : std::max(own_v, held_v);
                 joined.load_s = *joined.at_v > 0 ? a / *joined.at_v : 0;
             } else if (diode) {
                 joined.at_v.reset();

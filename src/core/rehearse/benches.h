@@ -44,6 +44,7 @@ private:
     /// Points of the join: "lead", "difference", "node"; false for any other.
     bool probeJoin(const BenchMove& move, BenchAnswer& answer);
     void settle();
+    ParallelInput busNow(const std::vector<std::size_t>& running) const;
     void settleBus();
     void settleStack();
     void unload();
