@@ -218,20 +218,27 @@ double ChangeProcedure::shareDoubt() const
 
 Asked ChangeProcedure::outputOnBus(const std::string& because) const
 {
-    Asked asked = outputAt(m_predictions.planned, m_load_a, because);
-    const auto& lead_a = m_predictions.units.front().lead_a;
-    if (!lead_a || !asked.window)
+    const Predictions::Unit& own = m_predictions.units.front();
+    // Where the step before may have left its set point, by a meter that is off; another's may be higher.
+    const auto set = [this](const Predictions::Unit& unit) {
+        const double off_v = matchSpread() / 2 + m_job.meter.uncertainty(unit.set_v, Quantity::Voltage);
+        return VoltageRange{unit.set_v - off_v, unit.set_v + off_v};
+    };
+    Asked asked = outputAt(set(own), m_load_a, because);
+    if (!own.lead_a || !asked.window)
         return asked;
-    const double most_a = *lead_a + shareDoubt();
-    const double least_a = std::max(0.0, *lead_a - shareDoubt());
-    const auto loaded = outputAt(m_predictions.planned, most_a, because).window;
-    const auto unloaded = outputAt(m_predictions.planned, least_a, because).window;
-    double highest_v = *unloaded->max;
+    const double most_a = *own.lead_a + shareDoubt();
+    const double least_a = std::max(0.0, *own.lead_a - shareDoubt());
+    const auto take_in = [&](const Predictions::Unit& unit, double load_a) {
+        const auto window = outputAt(set(unit), load_a, because).window;
+        asked.window = ReadingWindow{std::min(*asked.window->min, *window->min),
+                                     std::max(*asked.window->max, *window->max)};
+    };
+    take_in(own, most_a);
+    take_in(own, least_a);
     for (const Predictions::Unit& unit : m_predictions.units)
-        highest_v = std::max(highest_v,
-                             *widened({unit.set_v, unit.set_v + matchSpread() / 2}, Quantity::Voltage).max);
-    asked.window =
-        ReadingWindow{std::min(*asked.window->min, *loaded->min), std::max(*asked.window->max, highest_v)};
+        if (unit.set_v > own.set_v)
+            take_in(unit, 0); // which holds this one up
     asked.because += ", for its share of " + formatValue(least_a, Quantity::Current) + " to " +
                      formatValue(most_a, Quantity::Current);
     return asked;
