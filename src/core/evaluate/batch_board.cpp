@@ -46,10 +46,15 @@ struct Waiting
     std::size_t next; ///< its step
     bool same;        ///< hands are at it already
     double left_s;
+    double idle_s; ///< until it could go on
     const BoardStep& step() const { return unit.open[next]; }
 };
 /// What goes first; the largest wins, of equals the first.
-using Rule = std::function<double(const Waiting& waiting)>;
+struct Rule
+{
+    std::function<double(const Waiting& waiting)> value;
+    bool idles = false; ///< hands may wait for a unit while another could go on
+};
 
 std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const LeftOver& left, double now_s,
                                   bool live_together, const Rule& rule)
@@ -77,11 +82,12 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const Lef
             const bool barred = power && !live_together && std::ranges::any_of(at, &At::live);
             if (barred)
                 continue;
-            if (at[i].ready_s > t_s) {
-                next_ready_s = std::min(next_ready_s, at[i].ready_s);
+            const double idle_s = std::max(0.0, at[i].ready_s - t_s);
+            next_ready_s = std::min(next_ready_s, at[i].ready_s);
+            if (idle_s > 0 && !rule.idles)
                 continue;
-            }
-            const double value = rule({i, units[i], at[i].next, i == before, left[i][at[i].next]});
+            const double value =
+                rule.value({i, units[i], at[i].next, i == before, left[i][at[i].next], idle_s});
             if (value > best_value) {
                 best = i;
                 best_value = value;
@@ -94,6 +100,7 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const Lef
             continue;
         }
         At& now = at[best];
+        t_s = std::max(t_s, now.ready_s);
         const BoardStep& step = units[best].open[now.next];
         now.live = (now.live || step.goes_live) && !step.goes_dead;
         plan.push_back({.unit = units[best].unit,
@@ -160,27 +167,6 @@ BoardUnit boardUnit(const Job& job, std::size_t number, double now_s)
     return unit;
 }
 
-/// No order is shorter: all the hands, the longest unit, or what is live one after the other.
-double leastSeconds(const std::vector<BoardUnit>& units, double now_s, bool live_together)
-{
-    double hands_s = 0;
-    double longest_s = 0;
-    double live_s = 0;
-    for (const BoardUnit& unit : units) {
-        longest_s = std::max(longest_s, std::max(unit.ready_s - now_s, 0.0) + leftOf(unit, 0));
-        bool live = unit.isolation == Isolation::Live;
-        for (const BoardStep& step : unit.open) {
-            hands_s += step.hands_s;
-            live = live || step.goes_live;
-            // It holds the others up until hands have made it dead.
-            if (live)
-                live_s += step.hands_s + (step.goes_dead ? 0 : step.wait_s);
-            live = live && !step.goes_dead;
-        }
-    }
-    return std::max({hands_s, longest_s, live_together ? 0 : live_s});
-}
-
 /// The most work left first, each step with a weight of its own; so has staying at a unit, and going on with
 /// one that is live.
 struct Weights
@@ -188,15 +174,17 @@ struct Weights
     LeftOver steps; ///< of each step
     double stays = 0;
     double goes_on = 0;
+    double impatience = 20; ///< with waiting for it
 };
 
 Rule weighted(const Weights& weights)
 {
-    return [&weights](const Waiting& w) {
+    const auto value = [&weights](const Waiting& w) {
         constexpr double hour_s = 3600;
         return w.left_s * weights.steps[w.at][w.next] + (w.same ? weights.stays * hour_s : 0) +
-               (w.step().goes_live ? 0 : weights.goes_on * hour_s);
+               (w.step().goes_live ? 0 : weights.goes_on * hour_s) - weights.impatience * w.idle_s;
     };
+    return {value, true};
 }
 
 /// Some of them moved by chance.
@@ -214,6 +202,9 @@ Weights moved(Weights weights, std::minstd_rand& random)
         weights.stays = share();
     if (share() < 0.5)
         weights.goes_on = share();
+    constexpr double most_impatient = 20;
+    if (share() < 0.5)
+        weights.impatience = most_impatient * share();
     return weights;
 }
 
@@ -222,36 +213,61 @@ std::string lasts(double t_s) { return formatDuration(std::round(t_s / minute_s)
 
 } // namespace
 
+double boardLeast(const std::vector<BoardUnit>& units, double now_s, bool live_together)
+{
+    double hands_s = 0;
+    double longest_s = 0;
+    double powered_s = 0;
+    for (const BoardUnit& unit : units) {
+        longest_s = std::max(longest_s, std::max(unit.ready_s - now_s, 0.0) + leftOf(unit, 0));
+        bool live = unit.isolation == Isolation::Live;
+        bool powered = false; // here; several may be live from before
+        for (const BoardStep& step : unit.open) {
+            hands_s += step.hands_s;
+            powered = powered || (step.goes_live && !live);
+            live = (live || step.goes_live) && !step.goes_dead;
+            // It holds the others up until hands have made it dead.
+            if (powered)
+                powered_s += step.hands_s + (step.goes_dead ? 0 : step.wait_s);
+            powered = powered && live;
+        }
+    }
+    return std::max({hands_s, longest_s, live_together ? 0 : powered_s});
+}
+
 std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now_s, bool live_together)
 {
     constexpr double first = 1e12;
     const Rule rules[] = {
-        [](const Waiting& w) { return w.left_s; },
-        [](const Waiting& w) { return w.same ? first : w.left_s; },
-        [](const Waiting& w) { return w.step().wait_s * 1e3 + w.left_s; },
-        [](const Waiting& w) { return w.same ? 1 : -static_cast<double>(w.unit.unit); },
-        [](const Waiting& w) { return -static_cast<double>(w.unit.unit); },
+        {[](const Waiting& w) { return w.left_s; }},
+        {[](const Waiting& w) { return w.same ? first : w.left_s; }},
+        {[](const Waiting& w) { return w.step().wait_s * 1e3 + w.left_s; }},
+        {[](const Waiting& w) { return w.same ? 1 : -static_cast<double>(w.unit.unit); }},
+        {[](const Waiting& w) { return -static_cast<double>(w.unit.unit); }},
         // Whoever is live goes on: the others wait for it.
-        [](const Waiting& w) { return (w.step().goes_live ? 0 : first) + w.left_s; },
+        {[](const Waiting& w) { return (w.step().goes_live ? 0 : first) + w.left_s; }},
     };
     const LeftOver left = leftOver(units);
     std::vector<BoardTask> best;
     double best_s = std::numeric_limits<double>::infinity();
+    // Whether it is no worse than the best so far.
     const auto try_rule = [&](const Rule& rule) {
         auto plan = carriedOut(units, left, now_s, live_together, rule);
         // A rule that leaves steps undone is no plan.
         const double end_s = endOf(plan, now_s) + minute_s * switchesOf(plan);
-        if (plan.size() < best.size() || (plan.size() == best.size() && end_s >= best_s))
+        if (plan.size() < best.size() || (plan.size() == best.size() && end_s > best_s))
             return false;
-        best_s = end_s;
-        best = std::move(plan);
+        if (plan.size() > best.size() || end_s < best_s) {
+            best_s = end_s;
+            best = std::move(plan);
+        }
         return true;
     };
     for (const Rule& rule : rules)
         try_rule(rule);
     // From the most work left on uphill: some tens of milliseconds for twelve units. The same every time.
     constexpr int most = 600;
-    const double least_s = leastSeconds(units, now_s, live_together);
+    const double least_s = boardLeast(units, now_s, live_together);
     Weights weights{.steps = left};
     for (std::vector<double>& unit : weights.steps)
         std::ranges::fill(unit, 1.0);
@@ -273,7 +289,7 @@ BatchBoard batchBoard(const Job& job, double now_s)
     board.ends_s = endOf(board.plan, now_s);
     for (const BoardUnit& unit : board.units)
         board.one_by_one_s += unit.ready_s - now_s + leftOf(unit, 0);
-    board.least_s = leastSeconds(board.units, now_s, job.batch.live_together);
+    board.least_s = boardLeast(board.units, now_s, job.batch.live_together);
     if (board.units.size() < 2) {
         board.sentence = "Several units that get the same change are worked on side by side: say how many.";
         return board;

@@ -58,6 +58,9 @@ BatchBoard batchBoard(const Job& job, double now_s);
 /// of precedence, and from there uphill by chance. Units begin when they are ready.
 std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now_s, bool live_together);
 
+/// No order takes less, in seconds: all the hands, the longest unit, or one after the other what is powered.
+double boardLeast(const std::vector<BoardUnit>& units, double now_s, bool live_together);
+
 /// Units that are live, but for one.
 std::vector<std::size_t> otherUnitsLive(const Job& job, std::size_t unit, double now_s);
 
