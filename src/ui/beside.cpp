@@ -29,4 +29,9 @@ QString keptBeside(const QString& jobPath, const QString& what, const QString& b
     return folderName + u'/' + name;
 }
 
+QString pathBeside(const QString& jobPath, const QString& name)
+{
+    return QDir(jobPath.isEmpty() ? QDir::currentPath() : QFileInfo(jobPath).path()).absoluteFilePath(name);
+}
+
 } // namespace offshoot::ui

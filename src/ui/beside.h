@@ -11,4 +11,8 @@ namespace offshoot::ui {
 QString keptBeside(const QString& jobPath, const QString& what, const QString& base,
                    const QByteArray& content);
 
+/// The file that a job names: from its folder, of one that was never saved from where the program runs; as it
+/// is where the name is whole.
+QString pathBeside(const QString& jobPath, const QString& name);
+
 } // namespace offshoot::ui

@@ -240,7 +240,7 @@ private Q_SLOTS:
         QSignalSpy told(&d.window->session(), &ui::JobSession::problem);
         QTest::keyClick(trace, Qt::Key_Plus);
         QTRY_COMPARE(told.count(), 1);
-        QVERIFY(told.front().front().toString().contains(u"are gone"_s));
+        QVERIFY(told.front().front().toString().contains(u"cannot be read any more"_s));
         QVERIFY(trace->lookedAt());
     }
 

@@ -64,9 +64,7 @@ void CaptureIntake::read()
     QString path = qs(m_ask->path);
     if (path.startsWith(u"~/"_s))
         path.replace(0, 1, QDir::homePath());
-    const QString folder =
-        m_session.store().path().isEmpty() ? QDir::currentPath() : QFileInfo(m_session.store().path()).path();
-    path = QDir(folder).absoluteFilePath(path);
+    path = pathBeside(m_session.store().path(), path);
     m_ask->path = path.toStdString();
     m_work.start([this, path](const Background::Wanted&) -> Background::Finish {
         try {

@@ -1,13 +1,13 @@
 #include "ui/captures/captures_page.h"
 
 #include "core/values/format.h"
+#include "ui/beside.h"
 #include "ui/captures/capture_intake.h"
 #include "ui/captures/capture_picture.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/marks.h"
 
 #include <QComboBox>
-#include <QDir>
 #include <QFileInfo>
 #include <QFormLayout>
 #include <QHBoxLayout>
@@ -220,34 +220,38 @@ std::optional<ComparedCaptures> CapturesPage::waiting() const
 
 void CapturesPage::readSamples()
 {
-    if (!m_shown)
-        return;
-    std::array<std::optional<KeptCapture>, 2> kept;
-    if (m_shown->before)
-        kept[0] = m_shown->before->entry.capture;
-    if (m_shown->after)
-        kept[1] = m_shown->after->entry.capture;
-    const QString job = m_session.store().path();
-    const QString folder = job.isEmpty() ? QDir::currentPath() : QFileInfo(job).path();
-    m_reading.start([this, kept, folder](const Background::Wanted&) -> Background::Finish {
+    const auto kept_of = [](const std::optional<ComparedCaptures>& shown) {
+        std::array<std::optional<KeptCapture>, 2> kept;
+        if (shown && shown->before)
+            kept[0] = shown->before->entry.capture;
+        if (shown && shown->after)
+            kept[1] = shown->after->entry.capture;
+        return kept;
+    };
+    m_reading.start([this, kept_of, kept = kept_of(m_shown),
+                     job = m_session.store().path()](const Background::Wanted&) -> Background::Finish {
         TracePicture::Samples samples;
-        QString gone;
+        QStringList unread;
         for (std::size_t i = 0; i < kept.size(); ++i) {
             if (!kept[i])
                 continue;
-            const QString path = QDir(folder).absoluteFilePath(qs(kept[i]->file));
+            const QString path = pathBeside(job, qs(kept[i]->file));
             try {
                 samples[i] =
                     std::make_shared<const CaptureTrace>(keptTrace(*kept[i], readFile(path).toStdString()));
-            } catch (const std::exception&) { // gone, or no longer what it was
-                gone = QFileInfo(path).fileName();
+            } catch (const std::exception&) { // StoreError: gone; DocumentError: no longer what it was
+                unread << QFileInfo(path).fileName();
             }
         }
-        return [this, samples, gone] {
+        return [this, kept_of, kept, samples, unread] {
+            if (kept != kept_of(m_shown))
+                return; // others are shown by now
             m_trace->setSamples(samples);
-            if (!gone.isEmpty())
-                Q_EMIT m_session.problem(
-                    tr("The samples of %1 are gone: its outline is all there is to look at.").arg(gone));
+            if (!unread.isEmpty())
+                Q_EMIT m_session.problem(tr("The samples of %1 cannot be read any more: its outline is "
+                                            "shown. Take the file in again "
+                                            "to look closer.")
+                                             .arg(unread.join(u", "_s)));
         };
     });
 }
