@@ -16,13 +16,13 @@ namespace {
 constexpr double usual_hold_s = 5;
 constexpr double warms_in_s = 600;
 
+} // namespace
+
 Job withoutLog(Job job)
 {
     job.log.clear();
     return job;
 }
-
-} // namespace
 
 Bench::Bench(const Job& job, std::uint64_t seed, const UnitFault& fault)
     : Bench(job, evaluateWhole({withoutLog(job), 0}), seed, fault)
@@ -126,7 +126,7 @@ void Bench::settle()
     pass(0);
 }
 
-void Bench::join(const std::optional<JoinedOutput>& joined)
+void Bench::join(const JoinedOutput& joined)
 {
     m_joined = joined;
     settle();
@@ -363,7 +363,8 @@ void Bench::closeFuse()
     if (!m_load_connected)
         return;
     const double planned_v = m_evaluation.planned_v.value_or(1);
-    m_connected.load_s.front() = m_evaluation.own_current_a.value_or(0) / std::max(planned_v, 1.0);
+    m_connected.load_s.front() =
+        m_shared_load_s.value_or(m_evaluation.own_current_a.value_or(0) / std::max(planned_v, 1.0));
     if (isBattery() && !m_job.need.load.battery.blocking_diode.value_or(false))
         m_battery_v = batteryEmf();
     settle();
@@ -381,12 +382,7 @@ double Bench::atLoadVolts() const
 {
     if (m_joined)
         return m_joined->load_v.value_or(0);
-    const double v = runs() ? m_running.rails_v.front() : 0;
-    const auto& at_load_v = m_evaluation.load_v;
-    const auto& planned_v = m_evaluation.planned_v;
-    // A resistance takes the same share along the run, whatever it stands at.
-    return at_load_v && planned_v && *planned_v > 0 && !m_job.plan.remote_sense ? v * *at_load_v / *planned_v
-                                                                                : v;
+    return runs() ? m_running.rails_v.front() * runShare(m_job, m_evaluation) : 0;
 }
 
 void Bench::moveLid(bool open, BenchAnswer& answer)
@@ -448,28 +444,19 @@ void Bench::discharge(const BenchMove& move, const std::string& path, BenchAnswe
 
 bool Bench::knows(const std::string& point, Quantity quantity) const
 {
-    const auto is = [&](std::initializer_list<std::string_view> names) {
-        return std::ranges::count(names, std::string_view(point)) > 0;
-    };
-    const Bond bonded = m_job.found.joint.bonded;
-    const bool dc = m_unit.dcFed(m_connected.changed);
-    switch (quantity) {
-    case Quantity::Resistance:
-        return is({"earth", "insulation", "load-earth"}) || (point == "bond" && bonded != Bond::Unknown) ||
-               (is({"top", "bottom"}) && m_unit.legOhm(point == "top", m_connected.changed));
-    case Quantity::Current:
-        return is({"line", "load"});
-    case Quantity::Temperature:
-        return point.starts_with("temp");
-    case Quantity::Time:
-        return point == "bypass" && m_unit.bypassS();
-    case Quantity::Voltage:
-        return is({"ripple", "mains", "pins", "leakage", "load"}) || (point == "in" && dc) ||
-               (point == "polarity" && isBattery()) || storeVolts(point) ||
-               std::ranges::count(m_job.found.rails, point, &Rail::name) > 0;
-    default:
-        return false;
-    }
+    if (quantity == Quantity::Resistance)
+        return point == "earth" || point == "insulation" || point == "load-earth" ||
+               (point == "bond" && m_job.found.joint.bonded != Bond::Unknown) ||
+               ((point == "top" || point == "bottom") && m_unit.legOhm(point == "top", m_connected.changed));
+    if (isOutputOrStore(point))
+        return quantity == Quantity::Voltage;
+    const auto other = otherReading(point);
+    return other && other->first == quantity;
+}
+
+bool Bench::isOutputOrStore(const std::string& point) const
+{
+    return storeVolts(point) || std::ranges::count(m_job.found.rails, point, &Rail::name) > 0;
 }
 
 /// What is neither a rail nor a reservoir; nothing for a point that it does not know.
@@ -518,8 +505,7 @@ void Bench::probe(const std::string& point, const std::string& path, BenchAnswer
         answer.reading = reading(point, quantity, value);
         answer.reading->load_a = first_v * m_connected.load_s.front();
     };
-    const bool own = storeVolts(point) || std::ranges::count(rails, point, &Rail::name) > 0;
-    if (const auto other = own ? std::nullopt : otherReading(point)) {
+    if (const auto other = isOutputOrStore(point) ? std::nullopt : otherReading(point)) {
         take(other->first, other->second);
         if (point == "charge")
             answer.reading->point = "load";

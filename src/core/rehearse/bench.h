@@ -12,6 +12,9 @@
 
 namespace offshoot {
 
+/// A unit comes to the bench whatever its log says.
+Job withoutLog(Job job);
+
 enum class WrongMove {
     OhmmeterLive,
     OhmmeterOnCharge,
@@ -98,8 +101,10 @@ public:
 
     /// Time that passes at another unit of the bench.
     void letPass(double t_s) { pass(t_s); }
-    /// It is joined to others that run so; nothing: it stands alone.
-    void join(const std::optional<JoinedOutput>& joined);
+    /// It is joined to others that run so.
+    void join(const JoinedOutput& joined);
+    /// The load that is connected to it from now on is one that it serves with others.
+    void serveTogether(double load_s) { m_shared_load_s = load_s; }
     /// What the meter shows of a value there.
     BenchReading reading(const std::string& point, Quantity quantity, std::optional<double> value) const;
     /// Counts a wrong move, as the first of its kind or once more.
@@ -181,6 +186,7 @@ private:
     void carryOut(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void adjust(const BenchMove& move, const std::string& path, BenchAnswer& answer);
     void setLoad(const BenchMove& move, const std::string& path, BenchAnswer& answer);
+    bool isOutputOrStore(const std::string& point) const;
     std::optional<std::pair<Quantity, double>> otherReading(const std::string& point) const;
     void probe(const std::string& point, const std::string& path, BenchAnswer& answer);
     void checkOhms(const std::string& point, const std::string& path) const;
@@ -219,7 +225,8 @@ private:
     bool m_fuse_out = false; ///< of a battery that is connected
     bool m_load_reversed = false;
     double m_battery_v = 0;
-    std::optional<JoinedOutput> m_joined;
+    std::optional<JoinedOutput> m_joined; ///< nothing: it stands alone
+    std::optional<double> m_shared_load_s;
     std::map<WrongMove, int> m_wrongs;
 };
 

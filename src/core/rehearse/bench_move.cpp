@@ -189,6 +189,11 @@ private:
 
 } // namespace
 
+std::string atUnit(const std::string& what, std::size_t unit)
+{
+    return unit > 1 ? what + " #" + std::to_string(unit) : what;
+}
+
 std::string BenchMove::text() const
 {
     std::string made(word(kind));
@@ -204,8 +209,7 @@ std::string BenchMove::text() const
         made += " " + plainNumber(*time_s);
     if (dialect)
         made += " " + std::string(word(*dialect));
-    return made + (open ? " open" : "") + (reversed ? " reversed" : "") +
-           (unit > 1 ? " #" + std::to_string(unit) : "");
+    return atUnit(made + (open ? " open" : "") + (reversed ? " reversed" : ""), unit);
 }
 
 BenchMove benchMoveFrom(std::string_view text, const std::string& path)

@@ -10,6 +10,9 @@
 
 namespace offshoot {
 
+/// "bulk", and of another unit than the first "bulk #2".
+std::string atUnit(const std::string& what, std::size_t unit);
+
 enum class MoveKind {
     PlugIn,
     Unplug,

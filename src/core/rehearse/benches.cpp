@@ -14,11 +14,6 @@ namespace {
 
 constexpr double unlimited = std::numeric_limits<double>::infinity();
 
-std::string numbered(const std::string& name, std::size_t unit)
-{
-    return unit > 1 ? name + " #" + std::to_string(unit) : name;
-}
-
 /// A further unit as a job of its own: nothing is changed in it, and of the load it gives its part.
 Job jobOf(const Job& job, const Figures& figures, std::size_t unit)
 {
@@ -37,12 +32,6 @@ Job jobOf(const Job& job, const Figures& figures, std::size_t unit)
     if (job.plan.join && job.plan.join->kind == Joining::SideBySide && own.need.current_a)
         *own.need.current_a /= static_cast<double>(unitCount(job));
     return own;
-}
-
-Job withoutLog(Job job)
-{
-    job.log.clear();
-    return job;
 }
 
 double outputVolts(const Bench& bench)
@@ -81,8 +70,8 @@ Benches::Benches(const Job& job, const Evaluation& evaluation, std::uint64_t see
     m_bus = evaluation.joined->bus.input;
     m_stack = evaluation.joined->stack.input;
     const auto& target = job.need.target;
-    if (target && job.need.current_a && *job.need.current_a > 0)
-        m_full_load_ohm = target->v / *job.need.current_a;
+    if (target && job.need.current_a)
+        m_full_load_s = *job.need.current_a / target->v;
 }
 
 bool Benches::live() const { return std::ranges::any_of(m_units, &Bench::live); }
@@ -114,13 +103,17 @@ BenchAnswer Benches::play(const BenchMove& move, const std::string& path)
     if (move.kind == MoveKind::Join) {
         answer.wrong = joinWrong();
         answer.done = !answer.wrong;
-        m_joined = m_joined || answer.done;
+        if (answer.done) {
+            m_joined = true;
+            at(1).serveTogether(m_full_load_s);
+        }
         answer.seen =
             answer.done ? "The outputs are joined as planned." : "Not done here: it is named instead.";
     } else if (move.kind != MoveKind::Probe || !probeJoin(move, answer)) {
         // What hangs on the join hangs on the first unit's bench.
-        const bool shared = m_joined && (move.kind == MoveKind::Load || move.kind == MoveKind::ConnectLoad ||
-                                         move.kind == MoveKind::DisconnectLoad);
+        const bool shared =
+            m_joined && (move.kind == MoveKind::Load || move.kind == MoveKind::ConnectLoad ||
+                         move.kind == MoveKind::DisconnectLoad || move.kind == MoveKind::FuseIn);
         const std::size_t number = shared ? 1 : move.unit;
         const bool hands = move.kind == MoveKind::ConnectLoad || move.kind == MoveKind::OpenBond ||
                            move.kind == MoveKind::Fit;
@@ -138,8 +131,6 @@ BenchAnswer Benches::play(const BenchMove& move, const std::string& path)
                     at(unit).letPass(passed_s);
             answer.t_s = timeS();
         }
-        if (shared && answer.done && move.kind == MoveKind::ConnectLoad && m_full_load_ohm > 0)
-            at(1).play({.kind = MoveKind::Load, .value = m_full_load_ohm});
     }
     settle();
     if (m_joined && answer.done && !answer.reading && !answer.wrong && move.kind != MoveKind::Join &&
@@ -175,7 +166,7 @@ std::optional<WrongAnswer> Benches::joinWrong()
     for (std::size_t unit = 1; unit <= count(); ++unit)
         if (!m_units[unit - 1].readAtFull())
             return WrongAnswer{.what = WrongMove::JoinedUnread,
-                               .would = numbered("Unit", unit) +
+                               .would = atUnit("Unit", unit) +
                                         " was not read by itself at full power: whichever is set highest "
                                         "carries the load alone, up to its limit."};
     return std::nullopt;

@@ -55,7 +55,7 @@ private:
     std::optional<ParallelInput> m_bus; ///< with the planned leads, ballast and diodes
     std::optional<StackInput> m_stack;  ///< as planned
     std::vector<double> m_lead_a;
-    double m_full_load_ohm = 0; ///< of the load that they are to serve together; 0 where it is not known
+    double m_full_load_s = 0; ///< of the load that they are to serve together; 0 where it is not known
     bool m_joined = false;
     std::map<WrongMove, int> m_wrongs;
 };

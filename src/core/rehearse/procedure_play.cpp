@@ -33,12 +33,6 @@ bool fits(const Step& step)
     return step.stage == Stage::Change && (step.worksInside() || !step.parts.empty());
 }
 
-Job withoutLog(Job job)
-{
-    job.log.clear();
-    return job;
-}
-
 constexpr double by_hand_s = 5;
 constexpr double back_share = 0.95; ///< of what counts as dead: nearer than a meter tells apart
 
@@ -425,16 +419,15 @@ std::optional<BenchMove> RehearsedJob::moveFor(const Asked& asked) const
     const std::size_t unit = unitOf(asked.unit);
     if (unit > m_benches.count())
         return std::nullopt;
+    const bool charge = asked.point == "load" && asked.quantity == Quantity::Current;
+    const std::string point = charge ? "charge" : asked.point;
     const bool of_join = (asked.point == "lead" && m_benches.leadAmps(unit)) ||
                          (asked.point == "difference" && unit > 1) ||
                          (asked.point == "node" && m_benches.joined());
-    if (!of_join && !m_benches.unit(unit).knows(asked.point, asked.quantity))
+    if (!of_join && !m_benches.unit(unit).knows(point, asked.quantity))
         return std::nullopt;
     const bool ohms = asked.quantity == Quantity::Resistance;
-    const bool charge = asked.point == "load" && asked.quantity == Quantity::Current;
-    return BenchMove{.kind = ohms ? MoveKind::Ohms : MoveKind::Probe,
-                     .point = charge ? "charge" : asked.point,
-                     .unit = unit};
+    return BenchMove{.kind = ohms ? MoveKind::Ohms : MoveKind::Probe, .point = point, .unit = unit};
 }
 
 } // namespace offshoot

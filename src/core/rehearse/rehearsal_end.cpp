@@ -139,11 +139,7 @@ std::string moveText(const BenchMove& move)
     return {};
 }
 
-std::string pointText(const BenchAnswer& answer)
-{
-    return answer.reading->point +
-           (answer.move.unit > 1 ? " #" + std::to_string(answer.move.unit) : std::string());
-}
+std::string pointText(const BenchAnswer& answer) { return atUnit(answer.reading->point, answer.move.unit); }
 
 std::string readingText(const BenchReading& reading)
 {

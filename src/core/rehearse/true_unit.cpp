@@ -85,7 +85,6 @@ void TrueUnit::drawSource(const Draw& draw, const Draw& shared)
             keep("bypass_s", draw.around("bypass", std::max(wanted_s, planned->result.bypass_min_s), 0.1));
     }
     m_bond_ohm = draw.between("bond", 0.02, 0.2);
-    // Half of the mains over a capacitor to the case, as filters of class I have them.
     constexpr double least_f = 1e-9;
     constexpr double most_f = 4.7e-9;
     constexpr double over_ohm = 1000;
@@ -489,14 +488,20 @@ Running TrueUnit::running(const Connected& connected) const
     return out;
 }
 
+double runShare(const Job& job, const Evaluation& evaluation)
+{
+    const auto& output_v = evaluation.planned_v;
+    if (!evaluation.load_v || !output_v || *output_v <= 0 || job.plan.remote_sense)
+        return 1;
+    return *evaluation.load_v / *output_v;
+}
+
 Draw suitedDraw(const Job& job, const Evaluation& evaluation, const Draw& seed)
 {
     const auto target = unitTarget(job);
     if (!target || !evaluation.planned_v || job.plan.trim || job.plan.join)
         return seed;
-    const double arrives = evaluation.load_v && *evaluation.planned_v > 0 && !job.plan.remote_sense
-                               ? *evaluation.load_v / *evaluation.planned_v
-                               : 1;
+    const double arrives = runShare(job, evaluation);
     if (!within(*evaluation.planned_v * arrives, target->min_v, target->max_v))
         return seed; // the plan itself is not what is asked for
     const double load_a = evaluation.own_current_a.value_or(0);

@@ -109,7 +109,8 @@ public:
     double leadJointOhm() const { return m_joint_ohm; }
     /// From the output to the case, where the two are tied together.
     double bondOhm() const { return m_bond_ohm; }
-    /// Volts AC over 1 kΩ from an output that floats to the case: what its capacitors let through.
+    /// Volts AC over 1 kΩ from an output that floats to the case: what a capacitor of 1 to 4.7 nF lets
+    /// through from half of the mains, U·2πf·C·R (textbook).
     double leakageV() const { return m_leakage_v; }
 
     /// What was drawn, in words for the end: name, SI value.
@@ -183,6 +184,10 @@ private:
     std::vector<TrueReservoir> m_reservoirs_planned;
     std::map<std::string, double> m_truth;
 };
+
+/// Of the output's volts, what arrives at the load over the planned run: a resistance takes the same share,
+/// whatever it stands at. 1 where no run is known, or remote sense makes up for it.
+double runShare(const Job& job, const Evaluation& evaluation);
 
 /// `seed`, or one drawn from it, by which a sound unit gives what the need asks for once it is changed as
 /// planned. Where a plan's worst case leaves the need, so may a unit within its tolerances: that judges the
