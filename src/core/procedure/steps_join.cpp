@@ -234,11 +234,13 @@ Asked ChangeProcedure::outputOnBus(const std::string& because) const
         asked.window = ReadingWindow{std::min(*asked.window->min, *window->min),
                                      std::max(*asked.window->max, *window->max)};
     };
-    take_in(own, most_a);
     take_in(own, least_a);
-    for (const Predictions::Unit& unit : m_predictions.units)
+    for (const Predictions::Unit& unit : m_predictions.units) {
+        // At its limit it stands where the others hold the bus; a higher one holds it up.
+        take_in(unit, unit.lead_a.value_or(0) + shareDoubt());
         if (unit.set_v > own.set_v)
-            take_in(unit, 0); // which holds this one up
+            take_in(unit, 0);
+    }
     asked.because += ", for its share of " + formatValue(least_a, Quantity::Current) + " to " +
                      formatValue(most_a, Quantity::Current);
     return asked;
