@@ -137,7 +137,8 @@ private Q_SLOTS:
                     lowest = &move;
             QVERIFY(lowest != nullptr && lowest->outside());
             QCOMPARE(lowest->answer.move.unit, static_cast<std::size_t>(unit));
-            QVERIFY(rehearsalEnd(rehearsed, {}).told_by.starts_with("lead"));
+            const std::string lead = unit > 1 ? "lead #" + std::to_string(unit) + " read" : "lead read";
+            QVERIFY(rehearsalEnd(rehearsed, {}).told_by.starts_with(lead));
         }
     }
 

@@ -41,6 +41,12 @@ std::string toldBy(const PlayedMove& move)
            window + ".";
 }
 
+/// Of a poor lead its own reading tells, not those of the units that make up for it.
+bool speaksOf(const UnitFault& fault, const PlayedMove& move)
+{
+    return fault.kind != UnitFaultKind::PoorLead || fault.part == "#" + std::to_string(move.answer.move.unit);
+}
+
 } // namespace
 
 std::string faultSentence(const UnitFault& fault)
@@ -163,7 +169,7 @@ RehearsalEnd rehearsalEnd(const RehearsedJob& rehearsed, const std::optional<Uni
                      .time = formatDuration(rehearsed.bench().timeS()) + " on the bench",
                      .truth = {}};
     for (const PlayedMove& move : rehearsed.played().moves) {
-        if (end.told_by.empty())
+        if (end.told_by.empty() && speaksOf(fault, move))
             end.told_by = toldBy(move);
         if (!move.answer.wrong || !move.answer.wrong->first)
             continue;

@@ -112,7 +112,7 @@ TableSpec holesSpec()
             return {};
         }};
     TableSpec spec = listSpec(
-        CaseTab::tr("Old holes in the floor"), CaseTab::tr("hole"), hasSpace,
+        CaseTab::tr("Old holes"), CaseTab::tr("hole"), hasSpace,
         [](auto& job) -> auto& { return job.found.space->holes; },
         [](Job&) {
             return RoundHole{20 * mm, 20 * mm, 3.2 * mm};

@@ -409,11 +409,18 @@ QString ReadoutsPage::figuresHtml() const
     const ReadoutCheckResult& r = *m_view.result;
     const Colours& c = m_look.colours();
     QString html;
-    if (r.gain && r.offset)
-        html += tr("Its line: gain %1, zero %2; the points lie within %3 of it.")
-                    .arg(qs(significant(*r.gain, 5)), qs(readoutValue(*r.offset, m_view.readout.shows)),
-                         qs(readoutValue(*r.worst_residual, m_view.readout.shows))) +
-                u"<br>"_s;
+    if (r.gain && r.offset) {
+        // What rounding leaves of a line through every point is no distance.
+        constexpr double through = 1e-9;
+        const QString off = *r.worst_residual < through
+                                ? tr("it goes through every point")
+                                : tr("the points lie within %1 of it")
+                                      .arg(qs(readoutValue(*r.worst_residual, m_view.readout.shows)));
+        html +=
+            tr("Its line: gain %1, zero %2; %3.")
+                .arg(qs(significant(*r.gain, 5)), qs(readoutValue(*r.offset, m_view.readout.shows)), off) +
+            u"<br>"_s;
+    }
     if (m_view.readout.claim)
         html += u"<b style='color:%1'>%2</b> %3<br>"_s.arg(
             c.verdict(r.verdict).name(), verdictWord(r.verdict), tr("against what it claims"));
