@@ -188,7 +188,7 @@ private Q_SLOTS:
         d.window->resize(size);
         QStringList all;
         for (const int percent : {100, 80, 130}) {
-            if (percent < 100 && size.width() > 1024)
+            if (percent != 100 && size.width() > 1024)
                 continue; // where it fits at its own size
             d.window->look().setPercent(percent);
             d.window->look().setDark(percent == 80);

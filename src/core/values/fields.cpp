@@ -8,6 +8,43 @@
 
 namespace offshoot {
 
+namespace {
+
+Json listSchema(Lengths length, Json items)
+{
+    return Json{
+        {"type", "array"}, {"minItems", length.min}, {"maxItems", length.max}, {"items", std::move(items)}};
+}
+
+Json wordSchema(std::span<const std::string_view> words)
+{
+    Json list = Json::array();
+    for (const std::string_view word : words)
+        list.push_back(word);
+    return Json{{"type", "string"}, {"enum", std::move(list)}};
+}
+
+std::string wordList(std::span<const std::string_view> words)
+{
+    std::string list;
+    for (std::string_view w : words)
+        list += (list.empty() ? "" : ", ") + std::string(w);
+    return list;
+}
+
+/// What a list holds that is no struct: its reader, its writer, its schema.
+template <class Read, class Write, class Schema>
+struct Items
+{
+    Read read;
+    Write write;
+    Schema schema;
+};
+template <class Read, class Write, class Schema>
+Items(Read, Write, Schema) -> Items<Read, Write, Schema>;
+
+} // namespace
+
 std::string Range::text() const
 {
     std::string low = min_open ? "above " : "at least ";
@@ -161,14 +198,6 @@ void Fields::expectArray(const Json& j, const std::string& at, Lengths length)
                                 std::to_string(length.max) + " items");
 }
 
-std::string Fields::wordList(std::span<const std::string_view> words)
-{
-    std::string list;
-    for (std::string_view w : words)
-        list += (list.empty() ? "" : ", ") + std::string(w);
-    return list;
-}
-
 double Fields::readNumber(const Json& j, const std::string& at, Range r)
 {
     if (!j.is_number())
@@ -219,6 +248,163 @@ Network Fields::readNetwork(const Json& j, const std::string& at, bool zero_allo
         throw DocumentError(parsed.problem().code, at, parsed.problem().message);
     readNumber(Json(parsed->ohm()), at, r);
     return *parsed;
+}
+
+// ---- slots of structs and of words
+
+namespace {
+
+std::size_t readWord(const Json& j, const std::string& at, std::span<const std::string_view> words)
+{
+    const std::string text = Fields::readText(j, at, any_text);
+    const auto found = std::find(words.begin(), words.end(), text);
+    if (found == words.end())
+        throw DocumentError(ErrorCode::OutOfRange, at, "not one of: " + wordList(words));
+    return static_cast<std::size_t>(found - words.begin());
+}
+
+} // namespace
+
+template <class Read, class Write, class Schema>
+void Fields::slot(std::string_view key, bool required, Read read, Write write, Schema make_schema)
+{
+    switch (m_mode) {
+    case Mode::Read:
+        if (const Json* j = find(key, required))
+            read(*j, jsonPath(m_path, key));
+        break;
+    case Mode::Write:
+        put(key, write());
+        break;
+    case Mode::Schema:
+        declare(key, required, make_schema());
+        break;
+    }
+}
+
+template <class T, class I>
+void Fields::slotList(std::string_view key, bool required, std::vector<T>& list, Lengths length, I items)
+{
+    slot(
+        key, required,
+        [&](const Json& j, const std::string& at) {
+            expectArray(j, at, length);
+            list.assign(j.size(), T{});
+            for (std::size_t i = 0; i < j.size(); ++i)
+                items.read(j[i], jsonPath(at, i), list[i]);
+        },
+        [&] {
+            Json j = Json::array();
+            for (T& item : list)
+                j.push_back(items.write(item));
+            return j;
+        },
+        [&] { return listSchema(length, items.schema()); });
+}
+
+void Fields::readObject(const Json& j, const std::string& at, void* value, Type type, UnknownKeys unknown)
+{
+    expectObject(j, at);
+    Fields f = reader(j, at, unknown);
+    type.walk(f, value);
+    f.finish();
+}
+
+Json Fields::writeObject(void* value, Type type, NullPolicy nulls)
+{
+    Fields f = writer(nulls);
+    type.walk(f, value);
+    return f.finish();
+}
+
+Json Fields::schemaObject(Type type, UnknownKeys unknown)
+{
+    Fields f = schema(unknown);
+    type.walkEmpty(f);
+    return f.finish();
+}
+
+void Fields::slotObject(std::string_view key, bool required, void* value, Type type)
+{
+    slot(
+        key, required,
+        [&](const Json& j, const std::string& at) { readObject(j, at, value, type, m_unknown); },
+        [&] { return value != nullptr ? writeObject(value, type, m_nulls) : Json(); },
+        [&] { return schemaObject(type, m_unknown); });
+}
+
+std::optional<std::size_t> Fields::slotSize(std::string_view key, bool required, Lengths length, Type type)
+{
+    std::optional<std::size_t> size;
+    slot(
+        key, required,
+        [&](const Json& j, const std::string& at) {
+            expectArray(j, at, length);
+            size = j.size();
+        },
+        [] { return Json::array(); }, [&] { return listSchema(length, schemaObject(type, m_unknown)); });
+    return size;
+}
+
+void Fields::slotItems(std::string_view key, void* first, std::size_t count, std::size_t stride, Type type)
+{
+    if (m_mode == Mode::Schema || (reading() && !present(key)))
+        return;
+    const std::string name(key);
+    const Json* in = reading() ? &m_in->at(name) : nullptr;
+    for (std::size_t i = 0; i < count; ++i) {
+        void* item = static_cast<char*>(first) + i * stride;
+        if (in != nullptr)
+            readObject((*in)[i], jsonPath(jsonPath(m_path, key), i), item, type, m_unknown);
+        else
+            m_out[name].push_back(writeObject(item, type, m_nulls));
+    }
+}
+
+std::optional<std::vector<std::string>> Fields::slotNames(std::string_view key, Type type)
+{
+    std::optional<std::vector<std::string>> names;
+    slot(
+        key, true,
+        [&](const Json& j, const std::string& at) {
+            expectObject(j, at);
+            names.emplace();
+            for (const auto& [name, item] : j.items())
+                names->push_back(name);
+        },
+        [] { return Json::object(); },
+        [&] {
+            return Json{{"type", "object"}, {"additionalProperties", schemaObject(type, m_unknown)}};
+        });
+    return names;
+}
+
+void Fields::slotNamed(std::string_view key, const std::string& name, void* value, Type type)
+{
+    const std::string in(key);
+    if (reading())
+        readObject(m_in->at(in).at(name), jsonPath(jsonPath(m_path, key), name), value, type, m_unknown);
+    else if (m_mode == Mode::Write)
+        m_out[in][name] = writeObject(value, type, m_nulls);
+}
+
+std::optional<std::size_t> Fields::slotWord(std::string_view key, bool required,
+                                            std::optional<std::size_t> held,
+                                            std::span<const std::string_view> words)
+{
+    std::optional<std::size_t> read;
+    slot(
+        key, required, [&](const Json& j, const std::string& at) { read = readWord(j, at, words); },
+        [&] { return held ? Json(words[*held]) : Json(); }, [&] { return wordSchema(words); });
+    return read;
+}
+
+void Fields::slotWords(std::string_view key, bool required, std::vector<std::size_t>& held, Lengths length,
+                       std::span<const std::string_view> words)
+{
+    slotList(key, required, held, length,
+             Items{[&](const Json& j, const std::string& at, std::size_t& v) { v = readWord(j, at, words); },
+                   [&](std::size_t& v) { return Json(words[v]); }, [&] { return wordSchema(words); }});
 }
 
 // ---- slots of plain values

@@ -119,64 +119,65 @@ public:
 
     template <class E>
     requires std::is_enum_v<E>
-    void need(std::string_view key, E& value) { slotWord(key, true, value); }
+    void need(std::string_view key, E& value)
+    {
+        if (const auto read = slotWord(key, true, static_cast<std::size_t>(value), Words<E>::list))
+            value = static_cast<E>(*read);
+    }
     template <class E>
     requires std::is_enum_v<E>
-    void may(std::string_view key, E& value) { slotWord(key, false, value); }
+    void may(std::string_view key, E& value)
+    {
+        if (const auto read = slotWord(key, false, static_cast<std::size_t>(value), Words<E>::list))
+            value = static_cast<E>(*read);
+    }
     template <class E>
     requires std::is_enum_v<E>
     void may(std::string_view key, std::optional<E>& value)
     {
-        slot(
-            key, false, [&](const Json& j, const std::string& at) { value = readWord<E>(j, at); },
-            [&] { return value ? Json(word(*value)) : Json(); }, [] { return wordSchema<E>(); });
+        const auto held = value ? std::optional(static_cast<std::size_t>(*value)) : std::nullopt;
+        if (const auto read = slotWord(key, false, held, Words<E>::list))
+            value = static_cast<E>(*read);
     }
 
     template <class T>
     requires std::is_class_v<T>
-    void need(std::string_view key, T& value) { slotObject(key, true, value); }
+    void need(std::string_view key, T& value) { slotObject(key, true, &value, typeOf<T>()); }
     template <class T>
     requires std::is_class_v<T>
-    void may(std::string_view key, T& value) { slotObject(key, false, value); }
+    void may(std::string_view key, T& value) { slotObject(key, false, &value, typeOf<T>()); }
     template <class T>
     requires std::is_class_v<T>
     void may(std::string_view key, std::optional<T>& value)
     {
-        slot(
-            key, false,
-            [&](const Json& j, const std::string& at) {
-                T made{}; // emplace() would ask clang for a constructor of a nested type it has not seen
-                          // whole
-                readObject(j, at, made);
-                value = std::move(made);
-            },
-            [&] { return value ? writeObject(*value) : Json(); },
-            [this] { return schemaObject<T>(m_unknown); });
+        if (reading() && present(key))
+            value = T{}; // emplace() would ask clang for a constructor of a nested type it has not seen whole
+        slotObject(key, false, value ? &*value : nullptr, typeOf<T>());
     }
 
     template <class T>
     requires std::is_class_v<T>
     void need(std::string_view key, std::vector<T>& list, Lengths length = {})
     {
-        slotList(key, true, list, length, objectItems<T>());
+        slotObjects(key, true, list, length);
     }
     template <class T>
     requires std::is_class_v<T>
     void may(std::string_view key, std::vector<T>& list, Lengths length = {})
     {
-        slotList(key, false, list, length, objectItems<T>());
+        slotObjects(key, false, list, length);
     }
     template <class E>
     requires std::is_enum_v<E>
     void need(std::string_view key, std::vector<E>& list, Lengths length)
     {
-        slotList(key, true, list, length, wordItems<E>());
+        slotWords(key, true, list, length);
     }
     template <class E>
     requires std::is_enum_v<E>
     void may(std::string_view key, std::vector<E>& list, Lengths length)
     {
-        slotList(key, false, list, length, wordItems<E>());
+        slotWords(key, false, list, length);
     }
     /// A list of words or objects that may be absent, which is not the same as empty.
     template <class T>
@@ -185,16 +186,11 @@ public:
                                                                Lengths length = {})
     {
         if (m_mode == Mode::Write && !list)
-            return slot(
-                key, false, [](const Json&, const std::string&) {}, [] { return Json(); },
-                [] { return Json(); });
-        std::vector<T> read = list.value_or(std::vector<T>{});
-        if constexpr (std::is_enum_v<T>)
-            slotList(key, false, read, length, wordItems<T>());
-        else
-            slotList(key, false, read, length, objectItems<T>());
-        if (m_mode == Mode::Read && present(key))
-            list = std::move(read);
+            return put(key, Json());
+        std::vector<T> none;
+        may(key, list ? *list : none, length);
+        if (reading() && !list && present(key))
+            list = std::move(none);
     }
     void need(std::string_view key, std::vector<double>& list, Range r, Lengths length = {});
     void may(std::string_view key, std::vector<double>& list, Range r, Lengths length = {});
@@ -208,23 +204,13 @@ public:
     template <class T>
     void need(std::string_view key, std::vector<std::pair<std::string, T>>& entries)
     {
-        slot(
-            key, true,
-            [&](const Json& j, const std::string& at) {
-                expectObject(j, at);
-                entries.clear();
-                for (const auto& [name, item] : j.items())
-                    readObject(item, jsonPath(at, name), entries.emplace_back(name, T{}).second);
-            },
-            [&] {
-                Json j = Json::object();
-                for (auto& [name, item] : entries)
-                    j[name] = writeObject(item);
-                return j;
-            },
-            [this] {
-                return Json{{"type", "object"}, {"additionalProperties", schemaObject<T>(m_unknown)}};
-            });
+        if (const auto names = slotNames(key, typeOf<T>())) {
+            entries.clear();
+            for (const std::string& name : *names)
+                entries.emplace_back(name, T{});
+        }
+        for (auto& [name, value] : entries)
+            slotNamed(key, name, &value, typeOf<T>());
     }
 
     /// Writes a value that only results have and no document is read from.
@@ -272,20 +258,17 @@ public:
     template <class T>
     static void readObject(const Json& j, const std::string& at, T& value, UnknownKeys unknown)
     {
-        expectObject(j, at);
-        Fields f = reader(j, at, unknown);
-        fields(f, value);
-        f.keepUnknownOf(value);
-        f.finish();
+        readObject(j, at, &value, typeOf<T>(), unknown);
+    }
+    template <class T>
+    static Json writeObject(const T& value, NullPolicy nulls)
+    {
+        return writeObject(const_cast<T*>(&value), typeOf<T>(), nulls); // the writing mode only reads it
     }
     template <class T>
     static Json schemaObject(UnknownKeys unknown)
     {
-        Fields f = schema(unknown);
-        T value{};
-        fields(f, value);
-        f.keepUnknownOf(value);
-        return f.finish();
+        return schemaObject(typeOf<T>(), unknown);
     }
     static void expectObject(const Json& j, const std::string& at);
     static double readNumber(const Json& j, const std::string& at, Range r);
@@ -296,118 +279,74 @@ public:
 private:
     Fields(Mode mode, const Json* in, std::string path, UnknownKeys unknown, NullPolicy nulls);
 
-    template <class Read, class Write, class Schema>
-    void slot(std::string_view key, bool required, Read read, Write write, Schema make_schema)
+    /// A struct is walked where its type is known, and read, written and described where it is not: it costs
+    /// two short functions.
+    struct Type
     {
-        switch (m_mode) {
-        case Mode::Read:
-            if (const Json* j = find(key, required))
-                read(*j, jsonPath(m_path, key));
-            break;
-        case Mode::Write:
-            put(key, write());
-            break;
-        case Mode::Schema:
-            declare(key, required, make_schema());
-            break;
-        }
-    }
-
-    template <class T>
-    void readObject(const Json& j, const std::string& at, T& value) const
-    {
-        readObject(j, at, value, m_unknown);
-    }
-    template <class T>
-    Json writeObject(T& value) const
-    {
-        Fields f = writer(m_nulls);
-        fields(f, value);
-        f.keepUnknownOf(value);
-        return f.finish();
-    }
-    template <class T>
-    void slotObject(std::string_view key, bool required, T& value)
-    {
-        slot(
-            key, required, [&](const Json& j, const std::string& at) { readObject(j, at, value); },
-            [&] { return writeObject(value); }, [this] { return schemaObject<T>(m_unknown); });
-    }
-    template <class E>
-    static E readWord(const Json& j, const std::string& at)
-    {
-        const auto found = enumFrom<E>(readText(j, at, any_text));
-        if (!found)
-            throw DocumentError(ErrorCode::OutOfRange, at, "not one of: " + wordList(Words<E>::list));
-        return *found;
-    }
-    template <class E>
-    static Json wordSchema()
-    {
-        return Json{{"type", "string"}, {"enum", Words<E>::list}};
-    }
-    template <class E>
-    void slotWord(std::string_view key, bool required, E& value)
-    {
-        slot(
-            key, required, [&](const Json& j, const std::string& at) { value = readWord<E>(j, at); },
-            [&] { return Json(word(value)); }, [] { return wordSchema<E>(); });
-    }
-
-    template <class Read, class Write, class Schema>
-    struct Items
-    {
-        Read read;
-        Write write;
-        Schema schema;
+        void (*walk)(Fields& f, void* value);
+        void (*walkEmpty)(Fields& f);
     };
-    template <class Read, class Write, class Schema>
-    Items(Read, Write, Schema) -> Items<Read, Write, Schema>;
-
     template <class T>
-    auto objectItems()
+    static Type typeOf()
     {
-        return Items{[this](const Json& j, const std::string& at, T& item) { readObject(j, at, item); },
-                     [this](T& item) { return writeObject(item); },
-                     [this] { return schemaObject<T>(m_unknown); }};
+        return {[](Fields& f, void* value) { f.walk(*static_cast<T*>(value)); },
+                [](Fields& f) {
+                    T empty{};
+                    f.walk(empty);
+                }};
     }
+    template <class T>
+    void walk(T& value)
+    {
+        fields(*this, value);
+        keepUnknownOf(value);
+    }
+    static void readObject(const Json& j, const std::string& at, void* value, Type type, UnknownKeys unknown);
+    static Json writeObject(void* value, Type type, NullPolicy nulls);
+    static Json schemaObject(Type type, UnknownKeys unknown);
+
+    /// Nothing to write where there is no value.
+    void slotObject(std::string_view key, bool required, void* value, Type type);
+    template <class T>
+    void slotObjects(std::string_view key, bool required, std::vector<T>& list, Lengths length)
+    {
+        if (const auto size = slotSize(key, required, length, typeOf<T>()))
+            list = std::vector<T>(*size);
+        slotItems(key, list.data(), list.size(), sizeof(T), typeOf<T>());
+    }
+    /// How many there are to read.
+    std::optional<std::size_t> slotSize(std::string_view key, bool required, Lengths length, Type type);
+    void slotItems(std::string_view key, void* first, std::size_t count, std::size_t stride, Type type);
+    /// The names there are to read.
+    std::optional<std::vector<std::string>> slotNames(std::string_view key, Type type);
+    void slotNamed(std::string_view key, const std::string& name, void* value, Type type);
+    /// Which of the words was read.
+    std::optional<std::size_t> slotWord(std::string_view key, bool required, std::optional<std::size_t> held,
+                                        std::span<const std::string_view> words);
     template <class E>
-    static auto wordItems()
+    void slotWords(std::string_view key, bool required, std::vector<E>& list, Lengths length)
     {
-        return Items{[](const Json& j, const std::string& at, E& item) { item = readWord<E>(j, at); },
-                     [](E& item) { return Json(word(item)); }, [] { return wordSchema<E>(); }};
+        std::vector<std::size_t> held;
+        for (const E item : list)
+            held.push_back(static_cast<std::size_t>(item));
+        slotWords(key, required, held, length, Words<E>::list);
+        list.clear();
+        for (const std::size_t item : held)
+            list.push_back(static_cast<E>(item));
     }
+    void slotWords(std::string_view key, bool required, std::vector<std::size_t>& held, Lengths length,
+                   std::span<const std::string_view> words);
+
+    template <class Read, class Write, class Schema>
+    void slot(std::string_view key, bool required, Read read, Write write, Schema make_schema);
     template <class T, class I>
-    void slotList(std::string_view key, bool required, std::vector<T>& list, Lengths length, I items)
-    {
-        slot(
-            key, required,
-            [&](const Json& j, const std::string& at) {
-                expectArray(j, at, length);
-                list.assign(j.size(), T{});
-                for (std::size_t i = 0; i < j.size(); ++i)
-                    items.read(j[i], jsonPath(at, i), list[i]);
-            },
-            [&] {
-                Json j = Json::array();
-                for (T& item : list)
-                    j.push_back(items.write(item));
-                return j;
-            },
-            [&] {
-                return Json{{"type", "array"},
-                            {"minItems", length.min},
-                            {"maxItems", length.max},
-                            {"items", items.schema()}};
-            });
-    }
+    void slotList(std::string_view key, bool required, std::vector<T>& list, Lengths length, I items);
 
     void keepUnknown(Json& unknown);
     const Json* find(std::string_view key, bool required);
     void put(std::string_view key, Json value);
     void declare(std::string_view key, bool required, Json schema);
     static void expectArray(const Json& j, const std::string& at, Lengths length);
-    static std::string wordList(std::span<const std::string_view> words);
 
     Mode m_mode;
     const Json* m_in;
@@ -416,7 +355,6 @@ private:
     UnknownKeys m_unknown;
     NullPolicy m_nulls;
     std::vector<std::string> m_known;
-    bool m_keeps_unknown = false;
 };
 
 /// Reads a T from a document that must be an object. Throws DocumentError.
@@ -432,11 +370,7 @@ T readJson(const Json& document, UnknownKeys unknown = UnknownKeys::Refuse)
 template <class T>
 Json writeJson(const T& value, NullPolicy nulls = NullPolicy::WriteNull)
 {
-    Fields f = Fields::writer(nulls);
-    auto& readable = const_cast<T&>(value); // the writing mode only reads the value
-    fields(f, readable);
-    f.keepUnknownOf(readable);
-    return f.finish();
+    return Fields::writeObject(value, nulls);
 }
 
 /// The JSON Schema (draft 7) of the documents readJson<T> accepts.
