@@ -153,7 +153,7 @@ public:
             const int depth = m_session.undoStack().index();
             if (model->spec().add)
                 model->add();
-            for (int row = 0; row < std::min(model->rowCount(), 3); ++row) {
+            for (int row = 0; row < std::min(model->rowCount(), 2); ++row) {
                 const QStringList& kinds = model->spec().columns[0].choices;
                 for (int kind = 0; kind < std::max<int>(1, static_cast<int>(kinds.size())); ++kind) {
                     const int before = m_session.undoStack().index();
