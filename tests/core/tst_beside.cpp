@@ -222,6 +222,26 @@ private Q_SLOTS:
         QVERIFY(kept.values.size() <= 400);
     }
 
+    /// A time ends it as it comes, a bound only once it is passed; steady for as long as was said, to the
+    /// dot.
+    void endsOnTheDot()
+    {
+        Recorder time({.after_s = 60});
+        QCOMPARE(time.leftS(), std::optional(60.0));
+        QVERIFY(!time.take(0, 5) && !time.take(59, 5));
+        QCOMPARE(time.leftS(), std::optional(1.0));
+        QCOMPARE(time.take(60, 5), std::optional(RecordingEnd::Time));
+        Recorder bound({.below = 3, .above = 8});
+        QVERIFY(!bound.take(0, 3) && !bound.take(1, 8));
+        QCOMPARE(bound.take(2, 8.01), std::optional(RecordingEnd::Reached));
+        QCOMPARE(bound.take(3, 2.99), std::optional(RecordingEnd::Reached));
+        Recorder steady({.steady_within = 0.5, .steady_for_s = 10});
+        QVERIFY(!steady.take(0, 1) && !steady.take(5, 1.5) && !steady.take(9, 1));
+        QCOMPARE(steady.take(10, 1.5), std::optional(RecordingEnd::Steady));
+        QVERIFY(!steady.take(11, 2.5));
+        QCOMPARE(recordingCsv(time, "out (V)"), std::string("time (s),out (V)\n0,5\n59,5\n60,5\n"));
+    }
+
     /// What is logged of one unit is nothing of another; opening is of all.
     void unitsApart()
     {

@@ -392,7 +392,13 @@ private Q_SLOTS:
         bare.found.wires.clear();
         const auto connections = plannedConnections(bare, figuresOf(bare));
         const auto front = std::ranges::find(connections, std::string("front"), &Connections::name);
-        QCOMPARE(front->parts.size(), 5U); // feed, fuse, switch, module; two posts
+        QStringList wired;
+        for (const ConnectedPart& part : front->parts)
+            wired << QString::fromStdString(part.name + ": " + part.from + " to " + part.to);
+        QCOMPARE(wired, QStringList({u"plus: where the feed comes in to fuse"_s, u"plus: fuse to switch"_s,
+                                     u"plus: switch to input plus of Limpet 3"_s,
+                                     u"new wire: 12V out to output of 12V, Limpet 3"_s,
+                                     u"new wire: 12V return to return of 12V, Limpet 3"_s}));
         QVERIFY(std::ranges::none_of(plannedConnections(job, figuresOf(job)),
                                      [](const Connections& c) { return c.name == "front"; }));
         QVERIFY(at("bringup.posts") < at("bringup.readout.1"));

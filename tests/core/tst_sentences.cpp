@@ -96,7 +96,7 @@ std::string windings(const Job& job, const Evaluation&) { return windingsView(jo
 std::string surge(const Job& job, const Evaluation&)
 {
     const InrushView view = inrushView(job);
-    return view.sentence + " | " + view.stuck + " | " + view.school.why;
+    return view.sentence + (view.direct ? " | " + view.stuck + " | " + view.school.why : "");
 }
 std::string safe(const Job& job, const Evaluation& e) { return safeView(job, e).sentence; }
 std::string noise(const Job& job, const Evaluation&) { return noiseView(job).sentence; }
@@ -173,6 +173,14 @@ const std::vector<Case>& cases()
          limit,
          "What the load draws at its peak is not said"},
         {"splicing-bench", {{"/found/current_limit/shunt", "\"0.001\""}}, limit, "more than the"},
+        // no mains side
+        {"sample-bath", {}, evidence, "It runs on DC: no mains reaches it."},
+        {"sample-bath", {}, windings, "It runs on DC"},
+        {"sample-bath", {}, surge, "It runs on DC"},
+        {"sample-bath",
+         {},
+         safe,
+         "It runs on DC: a bench supply with a current limit takes the lamp's place. "},
         // hiccup
         {"beacon-float-charge", {}, hiccup, "Nothing speaks for one cause yet"},
         {"fog-signal-amplifier", {}, hiccup, "no converter here that could hiccup"},

@@ -152,6 +152,7 @@ private Q_SLOTS:
         row(formatDuration(130), "2 min 10 s");
         row(formatDuration(45), "45 s");
         row(formatDuration(3600), "1 h");
+        row(formatDuration(3660), "1 h 1 min");
         row(formatDuration(2 * 3600 + 25 * 60), "2 h 25 min");
         row(formatValue(0.0931, Quantity::Energy), "93.1 mJ");
         row(formatValue(1500, Quantity::SquaredCurrentTime), "1500 A²s");

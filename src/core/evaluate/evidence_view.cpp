@@ -48,6 +48,11 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
 {
     EvidenceView view{
         .input = evidenceInput(planned, job.need.mains), .result = {}, .sentence = {}, .next = {}};
+    if (planned.dcFed()) {
+        view.result.verdict = Verdict::Unknown;
+        view.sentence = no_mains_side;
+        return view;
+    }
     view.result = mainsEvidence(view.input);
     if (job.need.mains.v_assumed) {
         view.result.verdict = Verdict::Unknown;

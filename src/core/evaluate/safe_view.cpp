@@ -41,11 +41,14 @@ LampLimitInput lampInput(const Job& job, const Evaluation& evaluation)
 SafeView safeView(const Job& job, const Evaluation& evaluation)
 {
     SafeView view;
-    view.chosen_w = evaluation.lamp_w;
-    LampLimitInput in = lampInput(job, evaluation);
-    for (const double lamp_w : usual_lamps_w) {
-        in.lamps_w = {lamp_w};
-        view.lamps.push_back({lamp_w, lampLimit(in)});
+    const bool dc = job.found.dcFed();
+    if (!dc) {
+        view.chosen_w = evaluation.lamp_w;
+        LampLimitInput in = lampInput(job, evaluation);
+        for (const double lamp_w : usual_lamps_w) {
+            in.lamps_w = {lamp_w};
+            view.lamps.push_back({lamp_w, lampLimit(in)});
+        }
     }
     double longest_s = 0;
     for (const Reservoir& reservoir : evaluation.energy.reservoirs) {
@@ -58,8 +61,10 @@ SafeView safeView(const Job& job, const Evaluation& evaluation)
         longest_s = std::max(longest_s, reservoir.discharge_s.value_or(0));
     }
     view.sentence =
-        view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp" : std::string("No usual lamp suits");
-    if (bearsLowMains(job.found.topology))
+        dc ? std::string("It runs on DC: a bench supply with a current limit takes the lamp's place")
+        : view.chosen_w ? "Take the " + watts(*view.chosen_w) + " lamp"
+                        : std::string("No usual lamp suits");
+    if (!dc && bearsLowMains(job.found.topology))
         view.sentence += ", or bring it up slowly on a variable transformer";
     view.sentence += ". ";
     const bool every = std::ranges::all_of(evaluation.energy.reservoirs,

@@ -18,7 +18,7 @@ struct LampView
 };
 struct SafeView
 {
-    std::vector<LampView> lamps; ///< the usual ones
+    std::vector<LampView> lamps; ///< the usual ones; none for what runs on DC
     std::optional<double> chosen_w;
     struct Bank
     {

@@ -67,5 +67,7 @@ struct Need
 void fields(Fields& f, Need& value);
 /// What to do where nobody said which mains there is.
 inline constexpr const char* mains_unsaid = "Say in Need which mains there is.";
+/// Where something of the mains side is asked of a unit that has none.
+inline constexpr const char* no_mains_side = "It runs on DC: no mains reaches it.";
 
 } // namespace offshoot

@@ -69,7 +69,11 @@ double Bench::liveVolts() const
 std::optional<WrongAnswer> Bench::powered(WrongMove what, const std::string& would)
 {
     const double v = liveVolts();
-    return named({.what = what, .would = volts(v) + " " + would, .v_v = v, .i_a = v / body_ohm});
+    const bool body = what != WrongMove::OhmmeterLive;
+    return named({.what = what,
+                  .would = volts(v) + " " + would,
+                  .v_v = v,
+                  .i_a = body ? std::optional(v / body_ohm) : std::nullopt});
 }
 
 /// Extra-low voltage is not felt. Of the mains a hand feels the effective value.

@@ -112,7 +112,7 @@ void RehearsedJob::readAgain(const Step& step)
         if (!view.second_from_s)
             return;
         if (const double wait_s = *view.second_from_s - m_benches.timeS(); wait_s > 0)
-            add(step, {.kind = MoveKind::Wait, .value = wait_s + 1});
+            add(step, {.kind = MoveKind::Wait, .value = std::ceil(wait_s) + 1});
         const std::size_t number = view.second_point.rfind(" #");
         BenchMove probe{.kind = MoveKind::Probe, .point = view.second_point.substr(0, number)};
         if (number != std::string::npos)
@@ -409,7 +409,7 @@ std::vector<BenchMove> RehearsedJob::movesOf(const Step& step) const
     if (step.id == "join.link")
         moves.push_back({.kind = MoveKind::Join});
     if (step.wait_s && *step.wait_s > 0)
-        moves.push_back({.kind = MoveKind::Wait, .value = *step.wait_s});
+        moves.push_back({.kind = MoveKind::Wait, .value = std::ceil(*step.wait_s)});
     return moves;
 }
 

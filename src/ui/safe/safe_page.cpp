@@ -184,10 +184,6 @@ SafePage::SafePage(JobSession& session, Look& look, QWidget* parent)
     column->addLayout(form);
     column->addStretch();
     body().addWidget(scrolling(right), 1);
-    m_signs->setText(tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, "
-                        "then dim: normal<br>"
-                        "bright: a short, or a reversed winding<br>pulsing: hiccup, starved or overloaded<br>"
-                        "Behind it the unit is live even when it is dark."));
     follow();
 }
 
@@ -249,6 +245,16 @@ void SafePage::refresh()
     m_view = safeView(m_session.job(), m_session.evaluation());
     setSentence(qs(m_view.sentence));
     m_lamps->show(m_view);
+    m_lamps->setHidden(m_view.lamps.empty());
+    m_signs->setText(
+        m_view.lamps.empty()
+            ? tr("<b>What the bench supply says</b><br>no current: fuse, switch, polarity<br>"
+                 "a jump, then little: normal<br>at its limit: a short, or the feed the wrong way "
+                 "round<br>pulsing: hiccup, starved or overloaded")
+            : tr("<b>What the lamp says</b><br>dark: no current: fuse, switch, primary<br>a flash, "
+                 "then dim: normal<br>"
+                 "bright: a short, or a reversed winding<br>pulsing: hiccup, starved or "
+                 "overloaded<br>Behind it the unit is live even when it is dark."));
     const auto& off = m_session.evaluation().isolation.off_since_s;
     m_discharge->show(m_view, off ? std::optional(m_session.now() - *off) : std::nullopt);
     m_banks->setText(banksHtml());

@@ -220,6 +220,10 @@ std::optional<InrushInput> surgeAsFound(const Job& job)
 InrushView inrushView(const Job& job)
 {
     InrushView view;
+    if (job.found.dcFed()) {
+        view.sentence = no_mains_side;
+        return view;
+    }
     view.direct_input = surgeAsFound(job);
     const SwitchOn& surge = job.found.mains_side.surge;
     const Mains& mains = job.need.mains;

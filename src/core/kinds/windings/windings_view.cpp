@@ -25,6 +25,10 @@ WindingsView windingsView(const Job& job)
 {
     WindingsView view;
     const MainsTransformer& t = job.found.mains_side.transformer;
+    if (job.found.dcFed()) {
+        view.sentence = no_mains_side;
+        return view;
+    }
     if (t.primaries.empty() || !t.f_rated_hz || !t.va) {
         view.sentence = t.primaries.empty()
                             ? "Enter the primary windings with their leads, as the plate or a "

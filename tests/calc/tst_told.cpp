@@ -1,0 +1,457 @@
+// What every view tells of every job, and what happens at the bench when its procedure is rehearsed and when
+// somebody leaves the path: lines in tests/golden/told and tests/golden/played, made anew by
+// tests/tools/rewrite_goldens. A line that changes is a finding.
+#include "calc/calculations.h"
+#include "core/evaluate/batch_board.h"
+#include "core/evaluate/batch_view.h"
+#include "core/evaluate/before_after.h"
+#include "core/evaluate/captures_view.h"
+#include "core/evaluate/choose_view.h"
+#include "core/evaluate/evaluation.h"
+#include "core/evaluate/evidence_view.h"
+#include "core/evaluate/hiccup_view.h"
+#include "core/evaluate/identity_view.h"
+#include "core/evaluate/noise_view.h"
+#include "core/evaluate/readout_view.h"
+#include "core/evaluate/safe_view.h"
+#include "core/evaluate/survey_view.h"
+#include "core/evaluate/walk_view.h"
+#include "core/evaluate/ways.h"
+#include "core/evaluate/whole_job.h"
+#include "core/evaluate/wiring_drawing.h"
+#include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/dummy_load/dummy_load_view.h"
+#include "core/kinds/joined/bus_view.h"
+#include "core/kinds/joined/stack_view.h"
+#include "core/kinds/kind.h"
+#include "core/kinds/module/module_view.h"
+#include "core/kinds/panel/panel_view.h"
+#include "core/kinds/rehouse/rehouse_view.h"
+#include "core/kinds/replace/fit_view.h"
+#include "core/kinds/replace/templates.h"
+#include "core/kinds/replace/wiring_card.h"
+#include "core/kinds/replace/wiring_view.h"
+#include "core/kinds/rewind/rewind_view.h"
+#include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/kinds/trim/trim_view.h"
+#include "core/kinds/windings/windings_view.h"
+#include "core/kinds/wire/wire_view.h"
+#include "core/rehearse/procedure_play.h"
+#include "support/golden.h"
+#include "support/job_files.h"
+
+using namespace offshoot;
+using namespace Qt::StringLiterals;
+using test::Told;
+
+namespace {
+
+const std::vector<ShelfEntry>& shelf()
+{
+    static const std::vector<ShelfEntry> entries =
+        readShelf(test::sourceFile("data/shelves/saltmarsh-point.shelf")).units;
+    return entries;
+}
+
+void tellSchool(Told& told, const School& school)
+{
+    if (school.sides.empty())
+        return;
+    told.line("school", school.question, school.pick, school.why);
+    for (const School::Side& side : school.sides)
+        told.line("side", side.name, side.figures);
+}
+
+template <class T>
+void tellResult(Told& told, const char* of, const std::optional<T>& result)
+{
+    told.line(of, result ? Told::text(writeJson(*result)) : "-");
+}
+
+void tellRows(Told& told, const std::vector<ConsequenceRow>& rows)
+{
+    for (const ConsequenceRow& row : rows)
+        told.line("row", row.id, row.part, row.found, row.planned, row.limit, row.verdict, row.working);
+}
+
+void tellWays(Told& told, const Job& job)
+{
+    const auto ways = waysOf(job, shelf());
+    const WaysSentence says = waysSentence(job, ways);
+    told.line("ways", says.answer, says.decides);
+    for (const WorkedWay& way : ways)
+        told.line("way", way.way, way.concerned, wayName(way), way.how, way.verdict, way.stopped_by,
+                  way.reaches ? std::optional(way.reaches->min_v) : std::nullopt,
+                  way.reaches ? std::optional(way.reaches->max_v) : std::nullopt, way.opens_mains_side,
+                  way.joints, way.parts, way.to_get, way.minutes, way.reversible, way.needs.size());
+}
+
+void tellConnections(Told& told, const std::vector<Connections>& all)
+{
+    for (const Connections& one : all) {
+        told.line("connections", one.name, one.sentence, one.station);
+        for (const ConnectedPart& part : one.parts)
+            told.line("part", part.name, part.kind, part.from, part.to, part.fate, part.value);
+        const WiringDrawing drawn = wiringDrawing(one);
+        for (const DrawnNode& node : drawn.nodes)
+            told.line("node", node.name, node.level, node.first, node.last);
+        for (const DrawnPart& part : drawn.parts)
+            told.line("drawn", part.part, part.column, part.upper, part.lower, part.from_above);
+    }
+}
+
+void tellChoice(Told& told, const Job& job, const Figures& figures)
+{
+    const ChooseView view = chooseView(job, figures, shelf(), 2);
+    told.line("choose", view.sentence, view.options.size(), view.planned);
+    tellSchool(told, view.school);
+    constexpr std::size_t most = 8;
+    for (std::size_t i = 0; i < std::min(most, view.options.size()); ++i) {
+        const UnitsOption& option = view.options[i];
+        told.line("option", option.verdict, option.worst_use, option.rated_w, asksFor(option));
+        for (const MatchedUnit& unit : option.units)
+            for (const JudgedLine& line : judgedLines(unit))
+                told.line("judged", line.verdict, line.text);
+    }
+    const ModuleView module = moduleView(job, shelf());
+    told.line("modules", module.sentence, module.options.size(), module.planned);
+    tellResult(told, "module", module.result);
+    tellSchool(told, module.school);
+}
+
+void tellFit(Told& told, const Job& job)
+{
+    for (std::size_t unit = 0; job.plan.replace && unit < job.plan.replace->units.size(); ++unit) {
+        const FitView view = fitView(job, unit);
+        told.line("fit", view.sentence);
+        if (!view.now)
+            continue;
+        told.line("place", Told::text(writeJson(*view.now)));
+        tellSchool(told, view.school);
+        if (view.screw)
+            told.line("screw", view.screw->thread, view.screw->length_m, view.screw->least_m,
+                      view.screw->most_m);
+        for (const FitGap& gap : view.gaps)
+            told.line("gap", gap.what, gap.m, gap.from_x_m, gap.from_y_m, gap.to_x_m, gap.to_y_m);
+        for (const NearThing& near : view.near)
+            told.line("near", near.terminal, near.what, near.distance_m, near.wanted_m, near.from.x_m,
+                      near.from.y_m, near.to.x_m, near.to.y_m);
+        for (const JudgedLine& line : view.judged)
+            told.line("judged", line.verdict, line.text);
+    }
+}
+
+void tellWires(Told& told, const Job& job)
+{
+    const WiringView view = wiringView(job);
+    told.line("wires", view.verdict, view.sentence);
+    for (const PlannedTerminal& terminal : view.terminals)
+        told.line("terminal", terminal.unit, terminal.name, terminal.words, terminal.swapped, terminal.must,
+                  terminal.wires);
+    for (const PlannedWire& wire : view.wires) {
+        told.line("wire", wire.wire.name, wire.words, wire.added, wire.terminal, wire.left, wire.verdict);
+        for (const std::string& remark : wire.remarks)
+            told.line("remark", remark);
+    }
+    for (const std::string& missing : view.missing)
+        told.line("missing", missing);
+}
+
+void tellFront(Told& told, const Job& job, const Figures& figures)
+{
+    if (job.plan.panel) {
+        const PanelView view = panelView(job, figures);
+        told.line("panel", view.sentence);
+        for (const PlacedItem& item : view.items)
+            told.line("item", item.letters, item.above, item.below, item.why, item.output, item.verdict);
+        tellRows(told, view.rows);
+    }
+    if (!job.plan.rehouse)
+        return;
+    const RehouseView view = rehouseView(job);
+    told.line("rehouse", view.sentence, view.input_a, view.fuse_a, view.loss_w, view.inside_k);
+    tellSchool(told, view.school);
+    tellRows(told, view.rows);
+    for (const PotView& pot : view.pots) {
+        told.line("pot", pot.least, pot.most, pot.a_degree);
+        for (const BrokenWire& wire : pot.broken.wires)
+            told.line("broken", wire.wire, wire.to, wire.goes);
+    }
+}
+
+void tellMainsSide(Told& told, const Job& job, const Evaluation& evaluation)
+{
+    const EvidenceView evidence = evidenceView(job);
+    told.line("evidence", evidence.sentence, evidence.next, Told::text(writeJson(evidence.result)));
+    const InrushView inrush = inrushView(job);
+    told.line("inrush", inrush.sentence, inrush.stuck);
+    tellSchool(told, inrush.school);
+    tellResult(told, "direct", inrush.direct);
+    tellResult(told, "limiter", inrush.limiter);
+    tellResult(told, "delay", inrush.delay);
+    const WindingsView windings = windingsView(job);
+    told.line("windings", windings.sentence, windings.planned);
+    tellResult(told, "fuse", windings.fuse);
+    const SafeView safe = safeView(job, evaluation);
+    told.line("safe", safe.sentence, safe.chosen_w);
+    for (const LampView& lamp : safe.lamps)
+        told.line("lamp", lamp.lamp_w, Told::text(writeJson(lamp.result)));
+    for (const SafeView::Bank& bank : safe.banks)
+        told.line("bank", bank.reservoir.key(), bank.reservoir.leftAfter(1),
+                  Told::text(writeJson(bank.plan)));
+}
+
+void tellOutputSide(Told& told, const Job& job, const Evaluation& evaluation)
+{
+    for (std::size_t i = 0; i < job.found.trimmers.size(); ++i) {
+        const TrimView trim = trimView(job, i);
+        told.line("trim", trim.sentence, trim.next);
+        tellResult(told, "trimmed", trim.result);
+    }
+    for (const Rail& rail : job.found.rails) {
+        const MinimumLoadView load = minimumLoadView(job, evaluation, rail);
+        told.line("least load", load.sentence, load.present_a);
+        tellResult(told, "fitted", load.fit);
+        tellSchool(told, load.school);
+        const RewindView rewind = rewindView(job, evaluation, rail);
+        told.line("rewind", rewind.sentence);
+        tellResult(told, "rewound", rewind.result);
+    }
+    const LimitView limit = limitView(job, evaluation);
+    told.line("limit", limit.sentence);
+    tellResult(told, "limited", limit.result);
+    const WireView wire = wireView(job, evaluation);
+    told.line("run", wire.sentence, wire.terminal_v, wire.merge_needed);
+    for (const RunPoint& point : wire.run)
+        told.line("at", point.name, point.at_m, point.positive_v, point.negative_v);
+    for (const WireOption& size : wire.sizes)
+        told.line("size", size.name, size.verdict, Told::text(writeJson(size.result)));
+    tellResult(told, "sense", wire.sense);
+    tellSchool(told, wire.school);
+    const NoiseView noise = noiseView(job);
+    told.line("noise", noise.sentence);
+    tellResult(told, "filter", noise.result);
+    for (std::size_t i = 0; i < noise.gain_db.size(); i += 1 + noise.gain_db.size() / 5)
+        told.line("gain", noise.f_hz[i], noise.gain_db[i]);
+    told.line("hiccup", hiccupView(job).sentence, Told::text(writeJson(hiccupView(job).result)));
+}
+
+void tellJoined(Told& told, const Job& job, const Figures& figures)
+{
+    if (!job.plan.join)
+        return;
+    const ParallelView bus = parallelView(job, figures);
+    told.line("bus", bus.sentence, bus.full_a, bus.match_v);
+    tellResult(told, "shares", bus.result);
+    tellSchool(told, bus.school);
+    for (const ShareWay& way : bus.ways)
+        told.line("share", way.name, way.figures);
+    const StackView stack = stackView(job, figures);
+    told.line("stack", stack.sentence);
+    tellResult(told, "stacked", stack.result);
+    for (const std::string& advice : stack.advice)
+        told.line("advice", advice);
+}
+
+void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
+{
+    for (const BeforeAfter& row : beforeAfter(evaluation))
+        told.line("before", row.name, row.found, row.found_u, row.measured, row.measured_u, row.verdict,
+                  row.difference);
+    const CapturesView captures = capturesView(job);
+    told.line("captures", captures.sentence);
+    for (const ComparedCaptures& one : captures.all) {
+        told.line("captured", one.point, one.limit, one.sentence);
+        for (const CaptureRow& row : captureRows(one))
+            told.line("figure", row.name, row.before, row.after);
+        for (const std::string& remark : one.remarks)
+            told.line("remark", remark);
+        for (const std::string& doubt : one.doubts)
+            told.line("doubt", doubt);
+    }
+    for (const ReadoutPlace& place : readoutPlaces(job)) {
+        const ReadoutView readout = readoutView(job, place);
+        told.line("readout", place.name, readout.sentence);
+        tellResult(told, "checked", readout.result);
+    }
+    for (const BatchRow& row : batchView(job, evaluation).rows) {
+        told.line("batch", row.point, row.load, row.spread, row.out);
+        for (const auto& value : row.values)
+            told.line("value", value);
+    }
+    constexpr double now_s = 4e9;
+    const BatchBoard board = batchBoard(job, now_s);
+    told.line("board", board.sentence, board.one_by_one_s, board.least_s);
+    for (const BoardTask& task : board.plan)
+        told.line("task", task.unit, task.title, task.from_s - now_s, task.to_s - now_s, task.done_s - now_s,
+                  task.live);
+}
+
+void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
+{
+    const IdentityView identity = identityView(job.found);
+    told.line("identity", identity.sentence, identity.outline, identity.asked, identity.why,
+              identity.offered);
+    for (const KindLane& lane : identity.lanes)
+        told.line("kind", lane.topology, lane.left, lane.taken, lane.against);
+    for (const ClueChoice& choice : identity.choices)
+        told.line("clue", choice.words, choice.left, choice.leaves);
+    const WalkView walk = walkView(job, evaluation);
+    told.line("walk", walk.summary);
+    for (const WalkStop& stop : walk.stops)
+        for (const WalkFigure& figure : stop.figures)
+            told.line("read", stop.name, figure.shown, figure.worth, figure.decides, figure.blocks);
+    const SurveyView survey = surveyView(job);
+    told.line("survey", survey.sentence);
+    tellResult(told, "drawn", survey.result);
+    for (const SurveyLane& lane : survey.lanes)
+        told.line("lane", lane.state, lane.rail, lane.least_a, lane.usual_a, lane.peak_a);
+}
+
+void tellMove(Told& told, const std::string& move, const BenchAnswer& answer)
+{
+    told.line(move, answer.t_s, answer.done, answer.seen);
+    if (answer.reading)
+        told.line("  reads", answer.reading->point, answer.reading->quantity, answer.reading->value,
+                  answer.reading->u, answer.reading->load_a);
+    if (answer.wrong)
+        told.line("  wrong", answer.wrong->what, answer.wrong->would, answer.wrong->v_v, answer.wrong->i_a,
+                  answer.wrong->energy_j);
+}
+
+/// Whatever may be touched or read, one after the other.
+const std::vector<std::string>& everyPoint()
+{
+    static const std::vector<std::string> points{
+        "probe out",     "probe bulk",      "probe mains",    "probe pins",   "probe line",
+        "probe in",      "probe load",      "probe charge",   "probe ripple", "probe bypass",
+        "probe leakage", "probe temp",      "probe polarity", "ohms earth",   "ohms bond",
+        "ohms top",      "ohms insulation", "hand",           "screwdriver"};
+    return points;
+}
+
+/// Off the path: charged, drained, behind the limiter, at full power, warm, changed, with its load.
+std::vector<std::string> offThePath()
+{
+    std::vector<std::string> moves{"look", "fit"};
+    const auto then = [&](const std::vector<std::string>& more) {
+        moves.insert(moves.end(), more.begin(), more.end());
+    };
+    then(everyPoint());
+    then({"wait 5", "probe bulk", "open_bond", "discharge 1k 2", "wait 120", "probe bulk", "discharge 1k 30",
+          "ohms bottom", "lamp_in", "plug_in"});
+    then(everyPoint());
+    then({"fit", "lamp_out", "open_case", "discharge 1k", "load 47R", "probe out", "connect_load", "unplug",
+          "wait 1", "probe out", "lamp_out", "plug_in", "load 10R", "wait 600"});
+    then(everyPoint());
+    then({"capture ripple", "capture surge", "unplug", "load none", "wait 3600", "discharge 1k 30", "fit",
+          "connect_load reversed", "connect_load open", "plug_in"});
+    then(everyPoint());
+    then({"fuse_in", "adjust 12V", "unplug", "close_case", "connect_load", "plug_in"});
+    then(everyPoint());
+    then({"disconnect_load"});
+    return moves;
+}
+
+QString golden(const QString& file, const char* folder)
+{
+    return QLatin1StringView(folder) + QLatin1Char('/') +
+           file.section(QLatin1Char('/'), -1).section(QLatin1Char('.'), 0, 0) + QLatin1StringView(".txt");
+}
+
+constexpr std::uint64_t seed = 7;
+
+} // namespace
+
+class TestTold : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void tells_data() { test::everyJobFile(); }
+    void tells()
+    {
+        QFETCH(QString, file);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        const Evaluation evaluation = evaluateWhole({job, 0});
+        Told told;
+        tellFound(told, job, evaluation);
+        tellWays(told, job);
+        tellMainsSide(told, job, evaluation);
+        tellOutputSide(told, job, evaluation);
+        tellJoined(told, job, evaluation);
+        tellChoice(told, job, evaluation);
+        tellFit(told, job);
+        tellWires(told, job);
+        tellFront(told, job, evaluation);
+        tellConnections(told, plannedConnections(job, evaluation));
+        tellRecord(told, job, evaluation);
+        test::compareGolden(golden(file, "told"), told.text());
+    }
+
+    void plays_data() { test::everyJobFile(); }
+    void plays()
+    {
+        QFETCH(QString, file);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        Told told;
+        RehearsedJob led(job, seed, {});
+        while (led.step() != nullptr)
+            led.carryOut();
+        for (const PlayedMove& move : led.played().moves) {
+            tellMove(told, move.step + ": " + move.answer.move.text(), move.answer);
+            if (move.window)
+                told.line("  window", move.window->min, move.window->max, move.because, move.verdict());
+        }
+        for (const auto& [name, value] : led.benches().truth())
+            told.line("truth", name, value);
+        RehearsedJob alone(job, seed, {});
+        for (const std::string& text : offThePath())
+            try {
+                tellMove(told, text, alone.play(benchMoveFrom(text, "/")).answer);
+            } catch (const DocumentError& error) {
+                told.line(text, error.what());
+            }
+        test::compareGolden(golden(file, "played"), told.text());
+    }
+
+    /// Sheets that are printed, at true scale, and reports; one line an element.
+    void prints_data()
+    {
+        QTest::addColumn<QString>("file");
+        for (const char* name : {"tide-house-cabinet", "sample-bath", "hatch-heater", "barograph-amplifier"})
+            QTest::newRow(name) << QStringLiteral("data/jobs/%1.offshoot").arg(QLatin1StringView(name));
+    }
+    void prints()
+    {
+        QFETCH(QString, file);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        const Evaluation evaluation = evaluateWhole({job, 0});
+        std::string all;
+        const auto sheets = [&](const TemplateSheets& made) {
+            all += made.problem + '\n';
+            for (const std::string& page : made.pages)
+                all += page + '\n';
+        };
+        for (std::size_t unit = 0; job.plan.replace && unit < job.plan.replace->units.size(); ++unit) {
+            sheets(drillTemplate(job, unit));
+            sheets(adapterPlate(job, unit));
+        }
+        if (job.plan.replace)
+            all += wiringCard(job, "1 May") + '\n';
+        if (job.plan.panel)
+            sheets(panelTemplate(job, evaluation));
+        for (const Connections& one : plannedConnections(job, evaluation))
+            all += wiringSvg(one) + '\n';
+        for (const ComparedCaptures& one : capturesView(job).all)
+            all += captureSvg(one) + '\n';
+        all += findCalculation("job.report")
+                   ->run(parseJson(test::sourceFile(qPrintable(file))))["html"]
+                   .get<std::string>();
+        const QString lines = QString::fromStdString(all).replace(u"><"_s, u">\n<"_s);
+        test::compareGolden(golden(file, "printed"), lines.toStdString());
+    }
+};
+
+REGISTER_TEST(TestTold, void)
+#include "tst_told.moc"
