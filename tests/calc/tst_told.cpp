@@ -283,8 +283,7 @@ void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
     const BatchBoard board = batchBoard(job, now_s);
     told.line("board", board.sentence, board.one_by_one_s, board.least_s);
     for (const BoardTask& task : board.plan)
-        told.line("task", task.unit, task.title, task.from_s - now_s, task.to_s - now_s, task.done_s - now_s,
-                  task.live);
+        told.line("task", task.unit, task.title, task.to_s - task.from_s, task.done_s - task.to_s, task.live);
 }
 
 void tellFound(Told& told, const Job& job, const Evaluation& evaluation)

@@ -1,13 +1,16 @@
 #include "core/evaluate/batch_board.h"
 
 #include "core/evaluate/step_times.h"
+#include "core/kinds/kind.h"
 #include "core/values/format.h"
 
 #include <algorithm>
 #include <cmath>
 #include <functional>
 #include <limits>
+#include <map>
 #include <random>
+#include <utility>
 
 namespace offshoot {
 
@@ -145,14 +148,24 @@ BoardUnit boardUnit(const Job& job, std::size_t number, double now_s)
                    .stages = {},
                    .open = {},
                    .ready_s = now_s};
+    std::map<std::string, int> joints; // of each drawing, at the first step that works by it
+    for (const Connections& drawing : plannedConnections(one, e))
+        joints[drawing.name] = jointsOf(drawing);
+    const auto jointsAt = [&joints](const Step& step) {
+        if (step.kind != StepKind::Touch)
+            return 0;
+        const auto drawn = joints.find(step.drawing);
+        return drawn != joints.end() ? std::exchange(drawn->second, 0) : step.is(Does::ConnectWire) ? 1 : 0;
+    };
     bool first = true;
     for (const StepView& view : e.steps) {
+        const double joint_min = joint_minutes * jointsAt(view.step);
         unit.steps.push_back(view.status);
         unit.stages.push_back(view.step.stage);
         if (view.status == StepStatus::Done || e.signed_off)
             continue;
         BoardStep step{.title = view.step.title,
-                       .hands_s = handsMinutes(view.step) * minute_s,
+                       .hands_s = (handsMinutes(view.step) + joint_min) * minute_s,
                        .wait_s = view.step.wait_s.value_or(0),
                        .goes_live = view.step.kind == StepKind::Power,
                        .goes_dead = view.step.kind == StepKind::Isolate};

@@ -33,8 +33,9 @@ School repairOrReplace(const ChooseView& view, const Figures& figures)
     const UnitsOption* best = view.options.empty() ? nullptr : &view.options.front();
     const bool serves = best != nullptr && best->verdict != Verdict::Breaks;
     const std::string replace = best == nullptr ? "nothing on the shelf has outputs for it"
+                                : !serves       ? "nothing on the shelf serves it"
                                                 : unitNames(*best) + ": most used " +
-                                                      formatPercent(best->worst_use) + ", " + asksFor(*best);
+                                                formatPercent(best->worst_use) + ", " + asksFor(*best);
     const bool replaces = breaks > 0 && serves;
     return {"Repair or replace",
             {{"Repair", repair}, {"Replace", replace}},

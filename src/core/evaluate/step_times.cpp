@@ -2,6 +2,14 @@
 
 namespace offshoot {
 
+int jointsOf(const Connections& connections)
+{
+    int joints = 0;
+    for (const ConnectedPart& part : connections.parts)
+        joints += connections.isList() ? 1 : part.fate == PartFate::Added ? 2 : 0;
+    return joints;
+}
+
 double handsMinutes(const Step& step)
 {
     switch (step.kind) {

@@ -156,15 +156,6 @@ private:
             made.plan = job.plan;
     }
 
-    /// Each part that goes in has two ends; a wire of a list has one that is done here.
-    static int jointsOf(const Connections& connections)
-    {
-        int joints = 0;
-        for (const ConnectedPart& part : connections.parts)
-            joints += connections.isList() ? 1 : part.fate == PartFate::Added ? 2 : 0;
-        return joints;
-    }
-
     static bool movesVoltage(Way way)
     {
         switch (way) {
@@ -401,6 +392,8 @@ private:
         const ChooseView view = chooseView(m_bare, m_base, m_shelf, 1);
         if (view.options.empty())
             return stopped(view.sentence);
+        if (view.options.front().verdict == Verdict::Breaks)
+            return stopped("nothing on the shelf serves it");
         Job job = m_bare;
         planReplacement(job, replacePlan(view.options.front(), m_shelf));
         placeUnits(job);
@@ -545,8 +538,7 @@ std::string wayName(const WorkedWay& way)
 
 double minutesOf(const Evaluation& evaluation, int joints)
 {
-    constexpr double joint_min = 6;
-    double minutes = joint_min * joints;
+    double minutes = joint_minutes * joints;
     for (const StepView& view : evaluation.steps)
         if (view.status != StepStatus::Done)
             minutes += handsMinutes(view.step) + view.step.wait_s.value_or(0) / 60;
