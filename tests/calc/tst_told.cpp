@@ -307,6 +307,8 @@ void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
         told.line("lane", lane.state, lane.rail, lane.least_a, lane.usual_a, lane.peak_a);
 }
 
+constexpr std::uint64_t seed = 7;
+
 void tellMove(Told& told, const std::string& move, const BenchAnswer& answer)
 {
     told.line(move, answer.t_s, answer.done, answer.seen);
@@ -352,13 +354,33 @@ std::vector<std::string> offThePath()
     return moves;
 }
 
+/// Where a fault shows: found and changed, behind the limiter and at full power.
+std::vector<std::string> whereFaultsShow()
+{
+    return {"wait 600",  "probe bulk",   "discharge 100R 60", "ohms earth",    "lamp_in",       "plug_in",
+            "probe out", "unplug",       "discharge 100R 60", "ohms top",      "ohms bottom",   "fit",
+            "ohms top",  "ohms bottom",  "plug_in",           "probe out",     "probe load",    "unplug",
+            "wait 60",   "probe bulk",   "discharge 100R 60", "lamp_out",      "load 22R",      "plug_in",
+            "probe out", "probe ripple", "probe line",        "probe leakage", "capture ripple"};
+}
+
+/// One move after the other; one that this unit has no place for says so.
+void tellMoves(Told& told, const Job& job, const UnitFault& fault, const std::vector<std::string>& moves)
+{
+    RehearsedJob rehearsed(job, seed, fault);
+    for (const std::string& text : moves)
+        try {
+            tellMove(told, text, rehearsed.play(benchMoveFrom(text, "/")).answer);
+        } catch (const DocumentError& error) {
+            told.line(text, error.what());
+        }
+}
+
 QString golden(const QString& file, const char* folder)
 {
     return QLatin1StringView(folder) + QLatin1Char('/') +
            file.section(QLatin1Char('/'), -1).section(QLatin1Char('.'), 0, 0) + QLatin1StringView(".txt");
 }
-
-constexpr std::uint64_t seed = 7;
 
 } // namespace
 
@@ -404,13 +426,11 @@ private Q_SLOTS:
         }
         for (const auto& [name, value] : led.benches().truth())
             told.line("truth", name, value);
-        RehearsedJob alone(job, seed, {});
-        for (const std::string& text : offThePath())
-            try {
-                tellMove(told, text, alone.play(benchMoveFrom(text, "/")).answer);
-            } catch (const DocumentError& error) {
-                told.line(text, error.what());
-            }
+        tellMoves(told, job, {}, offThePath());
+        for (const UnitFault& fault : possibleFaults(job)) {
+            told.line("fault", fault.text());
+            tellMoves(told, job, fault, whereFaultsShow());
+        }
         test::compareGolden(golden(file, "played"), told.text());
     }
 

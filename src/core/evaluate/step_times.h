@@ -11,8 +11,8 @@ inline constexpr double joint_minutes = 6;
 /// Of a drawing: each part that goes in has two ends; a wire of a list has one that is done here.
 int jointsOf(const Connections& connections);
 
-/// Minutes that somebody practised is at it, without its joints; usual figures. What it waits for is not among
-/// them.
+/// Minutes that somebody practised is at it, without its joints; usual figures. What it waits for is not
+/// among them.
 double handsMinutes(const Step& step);
 
 } // namespace offshoot

@@ -129,7 +129,7 @@ std::string moduleMissing(const Job& job)
     if (!job.need.target || !job.need.current_a || *job.need.current_a <= 0)
         return "Say in Need what the load wants and draws.";
     if (!job.found.feed || !job.found.feed->open_v)
-        return "Enter below what the source in front of the regulator gives, unloaded.";
+        return "Enter what the source in front of the regulator gives, unloaded.";
     return {};
 }
 
