@@ -196,8 +196,10 @@ QString SafePage::banksHtml() const
             qs(r.key()).toHtmlEscaped(),
             tr("%1, %2 J").arg(qs(formatVolts(r.v0_v)), qs(significant(bank.plan.energy_j, 3))),
             bank.plan.bleeder
-                ? tr("its bleeder: 60 V after %1, 10 V after %2; an open bleeder does nothing, so measure")
-                      .arg(qs(formatDuration(bank.plan.bleeder->t60_s)),
+                ? tr("its bleeder: %1%2 to 10 V; an open bleeder does nothing, so measure")
+                      .arg(bank.plan.bleeder->t60_s > 0
+                               ? tr("%1 to 60 V, ").arg(qs(formatDuration(bank.plan.bleeder->t60_s)))
+                               : QString(),
                            qs(formatDuration(bank.plan.bleeder->t10_s)))
                 : tr("no bleeder known: it keeps its charge"),
             bank.plan.tool
