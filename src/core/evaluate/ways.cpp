@@ -389,10 +389,15 @@ private:
     {
         if (m_shelf.empty())
             return stopped("the shelf is empty");
-        const ChooseView view = chooseView(m_bare, m_base, m_shelf, 1);
+        const auto serves = [](const ChooseView& view) {
+            return !view.options.empty() && view.options.front().verdict != Verdict::Breaks;
+        };
+        ChooseView view = chooseView(m_bare, m_base, m_shelf, 1);
+        if (!serves(view))
+            view = chooseView(m_bare, m_base, m_shelf, 2);
         if (view.options.empty())
             return stopped(view.sentence);
-        if (view.options.front().verdict == Verdict::Breaks)
+        if (!serves(view))
             return stopped("nothing on the shelf serves it");
         Job job = m_bare;
         planReplacement(job, replacePlan(view.options.front(), m_shelf));
