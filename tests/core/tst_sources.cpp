@@ -9,6 +9,7 @@
 #include "support/support.h"
 
 #include <algorithm>
+#include <numbers>
 #include <random>
 #include <set>
 
@@ -348,7 +349,7 @@ private Q_SLOTS:
         }
     }
 
-    /// More conductors run cooler, and the count named is the first that fits.
+    /// More conductors run cooler, the count named is the first that fits, and the heat balances.
     void merging()
     {
         MergeInput in{.current_a = 20, .area_m2 = 0.75e-6, .conductors = 1, .length_m = 0.5};
@@ -363,6 +364,15 @@ private Q_SLOTS:
         QVERIFY(needed && *needed > 1);
         in.conductors = *needed;
         QCOMPARE(mergeWires(in).verdict, Verdict::Fits);
+        // What the warm copper makes is what the bundle's surface gives off, 10 W for each m² and kelvin.
+        const MergeResult warm = mergeWires(in);
+        const double made =
+            20 * 20 * conductorOhm(1, 0.75e-6 * static_cast<double>(in.conductors), warm.conductor_k);
+        QVERIFY2(test::near(warm.loss_w_per_m, made, 1e-6), test::numbers(warm.loss_w_per_m, made));
+        const double wire_m = 2 * std::sqrt(0.75e-6 / std::numbers::pi) + 2 * in.insulation_m;
+        const double round_m = wire_m * std::sqrt(static_cast<double>(in.conductors) / 0.75);
+        const double given = 10 * std::numbers::pi * round_m * warm.rise_k;
+        QVERIFY2(test::near(given, made, 1e-6), test::numbers(given, made));
         in.conductors = *needed - 1;
         QVERIFY(mergeWires(in).verdict != Verdict::Fits);
     }
