@@ -213,6 +213,34 @@ private Q_SLOTS:
         QVERIFY(!out["live"].get<bool>());
     }
 
+    /// What comes out went in: the line gives at least what the load takes, and behind a transformer the more
+    /// the heavier the load, through the lamp and without it, however low the output is pulled.
+    void takesWhatItGives_data() { test::everyJobFile(); }
+    void takesWhatItGives()
+    {
+        QFETCH(QString, file);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        for (const char* limiter : {"lamp_in", "lamp_out"}) {
+            Bench bench(job, 3, {});
+            for (const char* move : {"unplug", "wait 7200", limiter, "plug_in", "wait 120"})
+                bench.play(benchMoveFrom(move, {}));
+            double before_a = 0;
+            for (const char* load : {"load none", "load 22k", "load 4k7", "load 1k", "load 220R", "load 100R",
+                                     "load 47R", "load 22R", "load 10R", "load 4R7", "load 1R"}) {
+                bench.play(benchMoveFrom(load, {}));
+                if (!bench.runs())
+                    break; // it hiccups
+                const Running& now = bench.running();
+                const double given_w = bench.loadWatts();
+                const std::string at = std::string(limiter) + ", " + load;
+                QVERIFY2(now.unit_v * now.line_a > given_w, at.c_str());
+                QVERIFY2(now.line_a >= before_a * (1 - 1e-6) || !bearsLowMains(bench.found().topology),
+                         at.c_str());
+                before_a = now.line_a;
+            }
+        }
+    }
+
     /// What is connected now drains it, not what was when the plug was in; one that hiccups keeps its
     /// reservoir at the crest; a feed of DC holds what it feeds, and the plug's pins drain in seconds.
     void holds()

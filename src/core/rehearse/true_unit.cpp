@@ -390,6 +390,18 @@ std::optional<SteadyResult> TrueUnit::chainAt(const Connected& connected, double
     }
 }
 
+/// At what voltage a rail's current is taken from the unit's input. Behind a transformer that which drives
+/// it, whatever is left of it at the terminals; a converter takes what it gives.
+double TrueUnit::drivingVolts(std::size_t at, const Running& running, const Connected& connected) const
+{
+    const Supply& unit = supply(connected.changed);
+    if (!bearsLowMains(unit.topology))
+        return running.rails_v[at] / m_efficiency;
+    const double input_share = unit.dcFed() ? 1 : running.unit_v / m_mains_v;
+    return unit.direct.mean_v ? *unit.direct.mean_v * input_share
+                              : source(at, connected, input_share).v_v / m_efficiency;
+}
+
 void TrueUnit::setRails(Running& running, const Connected& connected) const
 {
     if (connected.on_s < m_warms_in_s) {
@@ -399,10 +411,12 @@ void TrueUnit::setRails(Running& running, const Connected& connected) const
     }
     const double input_share = supply(connected.changed).dcFed() ? 1 : running.unit_v / m_mains_v;
     const auto chain = chainAt(connected, input_share);
+    running.load_w = 0;
     for (std::size_t i = 0; i < m_rails.size(); ++i) {
         const bool of_chain = i == 0 && chain;
         running.rails_v.push_back(of_chain ? chain->load.v.v_mean_v : railVolts(i, connected, input_share));
         const double load_a = running.rails_v.back() * connected.load_s[i];
+        running.load_w += of_chain ? chain->source.power_w : load_a * drivingVolts(i, running, connected);
         running.ripple_v.push_back(of_chain ? chain->load.v.ripple_pp_v
                                             : m_rails[i].ripple_v *
                                                   std::clamp(load_a / m_rails[i].full_a, 0.2, 1.5));
@@ -431,6 +445,35 @@ std::optional<SurgeSource> TrueUnit::surge(bool limiter, bool changed, double ph
                        .ohm = ohm,
                        .c_f = *in->c_f * m_reservoir_share,
                        .phase_rad = phase_rad};
+}
+
+/// A transformer's unit is as a resistance at each voltage, though not the same at all: a regulator holds its
+/// current until it drops out.
+LampState TrueUnit::behindLamp(const Running& at_full, const Connected& connected) const
+{
+    LampLimitInput in = m_lamp;
+    in.lamps_w = {*m_lamp_w};
+    in.mains_v = m_mains_v;
+    in.load_w = 0;
+    const auto with = [&](double load_w) {
+        in.idle_w = m_idle_w + m_leak_w + load_w;
+        return lampLimit(in).idle;
+    };
+    LampState state = with(at_full.load_w);
+    if (in.unit == LampUnit::ConstantPower || (connected.changed ? m_chain_planned : m_chain_found))
+        return state;
+    constexpr int halvings = 40;
+    double low_v = 0;
+    double high_v = m_mains_v;
+    for (int i = 0; i < halvings; ++i) {
+        const double unit_v = (low_v + high_v) / 2;
+        const double share = unit_v / m_mains_v;
+        Running now{.unit_v = unit_v};
+        setRails(now, connected);
+        state = with(now.load_w / (share * share));
+        (*state.v_unit_v > unit_v ? low_v : high_v) = unit_v;
+    }
+    return state;
 }
 
 Running TrueUnit::running(const Connected& connected) const
@@ -462,29 +505,22 @@ Running TrueUnit::running(const Connected& connected) const
         return off(Running::How::Hiccups);
     }
     setRails(out, connected);
-    double load_w = 0;
-    for (std::size_t i = 0; i < m_rails.size(); ++i)
-        load_w += out.rails_v[i] * out.rails_v[i] * connected.load_s[i];
+    out.taken_w = m_idle_w + m_leak_w + out.load_w;
+    out.line_a = out.unit_v > 0 ? out.taken_w / out.unit_v : 0;
     if (!dc && connected.limiter && m_lamp_w) {
-        LampLimitInput in = m_lamp;
-        in.lamps_w = {*m_lamp_w};
-        in.mains_v = m_mains_v;
-        in.idle_w = m_idle_w + m_leak_w;
-        in.load_w = load_w;
-        in.efficiency = m_efficiency;
-        const LampLimitResult lamp = lampLimit(in);
-        out.glow = lamp.loaded.glow;
-        if (!lamp.loaded.v_unit_v) {
+        const LampState lamp = behindLamp(out, connected);
+        out.glow = lamp.glow;
+        if (!lamp.v_unit_v) {
             out.glow = Glow::Pulsing;
             return off(Running::How::Hiccups);
         }
-        out.unit_v = *lamp.loaded.v_unit_v;
+        out.unit_v = *lamp.v_unit_v;
+        out.line_a = *lamp.i_a;
+        out.taken_w = out.unit_v * out.line_a;
         out.rails_v.clear();
         out.ripple_v.clear();
         setRails(out, connected);
     }
-    out.taken_w = m_idle_w + m_leak_w + load_w / m_efficiency;
-    out.line_a = out.unit_v > 0 ? out.taken_w / out.unit_v : 0;
     return out;
 }
 

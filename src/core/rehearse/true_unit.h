@@ -33,6 +33,7 @@ struct Running
     double unit_v = 0;                 ///< at its input
     std::vector<double> rails_v = {};  ///< magnitudes
     std::vector<double> ripple_v = {}; ///< peak to peak
+    double load_w = 0;                 ///< what its loads make it take, its own losses on the way included
     double taken_w = 0;                ///< by the converter out of its reservoir
     double line_a = 0;
 };
@@ -147,7 +148,9 @@ private:
     /// A rail would rise above its trip, which takes it down again and again.
     bool trips(const Connected& connected) const;
     std::optional<SteadyResult> chainAt(const Connected& connected, double input_share) const;
+    double drivingVolts(std::size_t at, const Running& running, const Connected& connected) const;
     void setRails(Running& running, const Connected& connected) const;
+    LampState behindLamp(const Running& at_full, const Connected& connected) const;
 
     Job m_job;
     Supply m_planned;
