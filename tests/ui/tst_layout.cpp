@@ -6,12 +6,14 @@
 #include "ui/plan/plan_page.h"
 #include "ui/test_folder.h"
 
+#include <QComboBox>
 #include <QDir>
 #include <QHeaderView>
 #include <QLabel>
 #include <QLayout>
 #include <QScrollArea>
 #include <QSplitter>
+#include <QStyleOptionComboBox>
 #include <QTableView>
 #include <algorithm>
 #include <set>
@@ -40,9 +42,19 @@ bool scrolled(const QWidget& widget)
     return false;
 }
 
-/// Words that do not fit their label or button.
+/// Words that do not fit their label, their button or their box.
 QString cutOff(const QWidget& widget)
 {
+    if (const auto* box = qobject_cast<const QComboBox*>(&widget)) {
+        QStyleOptionComboBox option;
+        option.initFrom(box);
+        const QRect field =
+            box->style()->subControlRect(QStyle::CC_ComboBox, &option, QStyle::SC_ComboBoxEditField, box);
+        return !box->isEditable() &&
+                       box->fontMetrics().horizontalAdvance(box->currentText()) > field.width() + 2
+                   ? described(widget) + u" \"%1\" is cut off"_s.arg(box->currentText())
+                   : QString();
+    }
     if (const auto* button = qobject_cast<const QAbstractButton*>(&widget))
         return !button->text().isEmpty() && button->sizeHint().width() > button->width() + 2
                    ? described(widget) + u" is cut off"_s

@@ -20,11 +20,12 @@ std::pair<std::string, std::string> truthLine(const std::string& name, double va
     const std::string text = unit == "v"     ? formatValue(value, Quantity::Voltage, 4)
                              : unit == "ohm" ? formatValue(value, Quantity::Resistance, 4)
                              : unit == "f"   ? formatValue(value, Quantity::Capacitance)
+                             : unit == "hz"  ? formatValue(value, Quantity::Frequency, 4)
                              : unit == "k"   ? formatValue(value, Quantity::Temperature)
                              : unit == "s"   ? formatDuration(value)
                              : unit == "w"   ? formatValue(value, Quantity::Power)
                                              : plainNumber(value);
-    return {words, text};
+    return {unit == "f" ? words + " capacitance" : words, text};
 }
 
 std::string toldBy(const PlayedMove& move)

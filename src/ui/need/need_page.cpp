@@ -243,7 +243,7 @@ QWidget* NeedPage::windowAndMains()
                      m_session));
     form->addRow(tr("It is"),
                  new ChoiceField(
-                     tr("Kind of load"), {tr("equipment"), tr("a battery, itself a source")},
+                     tr("Kind of load"), {tr("equipment"), tr("a battery, a source")},
                      [](const Job& j) { return static_cast<int>(j.need.load.kind); },
                      [](Job& j, int at) { j.need.load.kind = static_cast<LoadKind>(at); }, m_session));
     addValueRow(*form, targetSpec(tr("Voltage"), &Target::v), m_session);

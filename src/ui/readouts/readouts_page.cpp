@@ -143,11 +143,12 @@ ReadoutsPage::ReadoutsPage(JobSession& session, Look& look, QWidget* parent)
     constexpr int letters = 8;
     m_which->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     m_which->setMinimumContentsLength(letters);
-    row->addWidget(m_which, 1);
+    left->addWidget(m_which);
     auto* display = new QPushButton(tr("A display"));
     auto* own = new QPushButton(tr("My meter"));
     row->addWidget(display);
     row->addWidget(own);
+    row->addStretch();
     left->addLayout(row);
     left->addWidget(m_picture, 1);
     body().addLayout(left, 1);
