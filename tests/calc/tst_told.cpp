@@ -39,6 +39,9 @@
 #include "core/rehearse/procedure_play.h"
 #include "support/golden.h"
 #include "support/job_files.h"
+#include "support/spoiler.h"
+
+#include <set>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
@@ -376,6 +379,42 @@ void tellMoves(Told& told, const Job& job, const UnitFault& fault, const std::ve
         }
 }
 
+void tellAll(Told& told, const Job& job, const Evaluation& evaluation)
+{
+    tellFound(told, job, evaluation);
+    tellWays(told, job);
+    tellMainsSide(told, job, evaluation);
+    tellOutputSide(told, job, evaluation);
+    tellJoined(told, job, evaluation);
+    tellChoice(told, job, evaluation);
+    tellFit(told, job);
+    tellWires(told, job);
+    tellFront(told, job, evaluation);
+    tellConnections(told, plannedConnections(job, evaluation));
+    tellRecord(told, job, evaluation);
+}
+
+/// The lines of all views, of the consequences and of every step.
+std::set<std::string> toldWithSteps(const Job& job)
+{
+    const Evaluation evaluation = evaluateWhole({job, 0});
+    Told told;
+    tellAll(told, job, evaluation);
+    tellRows(told, evaluation.consequences.rows);
+    for (const StepView& view : evaluation.steps) {
+        told.line("step", view.step.id, view.step.title, view.step.detail, view.step.wait_s);
+        for (const Asked& asked : view.step.asks)
+            if (asked.window)
+                told.line("asks", view.step.id, asked.name(), asked.load_a, asked.window->min,
+                          asked.window->max, asked.because);
+    }
+    const QStringList lines = QString::fromStdString(told.text()).split(QLatin1Char('\n'));
+    std::set<std::string> all;
+    for (const QString& line : lines)
+        all.insert(line.toStdString());
+    return all;
+}
+
 QString golden(const QString& file, const char* folder)
 {
     return QLatin1StringView(folder) + QLatin1Char('/') +
@@ -393,21 +432,41 @@ private Q_SLOTS:
     void tells()
     {
         QFETCH(QString, file);
-        const Job job = readJob(test::sourceFile(qPrintable(file)));
-        const Evaluation evaluation = evaluateWhole({job, 0});
         Told told;
-        tellFound(told, job, evaluation);
-        tellWays(told, job);
-        tellMainsSide(told, job, evaluation);
-        tellOutputSide(told, job, evaluation);
-        tellJoined(told, job, evaluation);
-        tellChoice(told, job, evaluation);
-        tellFit(told, job);
-        tellWires(told, job);
-        tellFront(told, job, evaluation);
-        tellConnections(told, plannedConnections(job, evaluation));
-        tellRecord(told, job, evaluation);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        tellAll(told, job, evaluateWhole({job, 0}));
         test::compareGolden(golden(file, "told"), told.text());
+    }
+
+    /// What is told otherwise where figures are missing or others: need, supply and plan spoiled once each.
+    void varied_data() { test::everyJobFile(); }
+    void varied()
+    {
+        QFETCH(QString, file);
+        const Json whole = Json::parse(test::sourceFile(qPrintable(file)));
+        const std::set<std::string> as_it_is = toldWithSteps(readJob(whole.dump()));
+        Told told;
+        constexpr unsigned variations = 4;
+        unsigned taken = 0;
+        for (unsigned draw = 0; taken < variations; ++draw) {
+            test::Spoiler spoiler(draw);
+            Json other = whole;
+            std::string what;
+            for (const char* part : {"need", "found", "plan"})
+                what += std::string(part) + " " + spoiler.spoil(other[part]) + "; ";
+            std::optional<Job> job;
+            try {
+                job = readJob(other.dump());
+            } catch (const DocumentError&) {
+                continue; // that is no job
+            }
+            ++taken;
+            told.line(what);
+            for (const std::string& line : toldWithSteps(*job))
+                if (!as_it_is.contains(line))
+                    told.line(" ", line.substr(0, 400));
+        }
+        test::compareGolden(golden(file, "varied"), told.text());
     }
 
     void plays_data() { test::everyJobFile(); }
@@ -438,7 +497,8 @@ private Q_SLOTS:
     void prints_data()
     {
         QTest::addColumn<QString>("file");
-        for (const char* name : {"tide-house-cabinet", "sample-bath", "hatch-heater", "barograph-amplifier"})
+        for (const char* name : {"tide-house-cabinet", "sample-bath", "hatch-heater", "barograph-amplifier",
+                                 "fog-signal-amplifier"})
             QTest::newRow(name) << QStringLiteral("data/jobs/%1.offshoot").arg(QLatin1StringView(name));
     }
     void prints()
