@@ -2,7 +2,9 @@
 // Each against its own physics rather than against figures.
 #include "core/calculate/discharge.h"
 #include "core/calculate/limiter_lamp.h"
+#include "core/calculate/need_presets.h"
 #include "core/calculate/reading.h"
+#include "core/values/format.h"
 #include "support/support.h"
 
 #include <random>
@@ -11,7 +13,7 @@ using namespace offshoot;
 
 namespace {
 
-struct Draw
+struct Between
 {
     std::mt19937 random{91};
     double between(double a, double b) { return std::uniform_real_distribution(a, b)(random); }
@@ -30,11 +32,46 @@ class TestBenchSums : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// What a battery floats at, within 25 mV a cell and never closer than a tenth of a volt; colder is
+    /// higher.
+    void floatCharge()
+    {
+        constexpr double room_k = 298.15;
+        for (const int cells : {1, 2, 6, 12, 24, 120}) {
+            const NeedPreset preset = floatChargePreset(cells, room_k);
+            QVERIFY(std::abs(preset.window.v - 2.27 * cells) <= 0.05 + 1e-9);
+            const double half_v = (preset.window.max_v - preset.window.min_v) / 2;
+            QVERIFY(half_v >= 0.1 - 1e-9 && std::abs(half_v - std::max(0.1, 0.025 * cells)) <= 0.05 + 1e-9);
+            QNEAR(preset.window.max_v + preset.window.min_v, 2 * preset.window.v, 1e-9);
+            QNEAR(floatVoltage(cells, room_k - 20) - floatVoltage(cells, room_k), cells * 0.066, 1e-9);
+            QVERIFY(preset.why.ends_with(" = " + fixed(2.27 * cells, 2) + " V"));
+        }
+    }
+
+    /// A resistor of the shop for what there is: sold for at least what it meets, warm at most what it bears.
+    void dischargeTools()
+    {
+        for (const double v : {12.0, 60.0, 340.0, 420.0, 760.0, 1900.0, 2400.0, 3000.0}) {
+            const DischargeTool tool = dischargeTool(v, 220e-6);
+            QNEAR(tool.power_w, v * v / tool.ohm, 1e-9);
+            QNEAR(tool.energy_j, 110e-6 * v * v, 1e-9);
+            QNEAR(tool.seconds, tool.ohm * 220e-6 * std::log(v / 10), 1e-9);
+            QVERIFY(tool.power_w <= tool.rated_w * (1 + 1e-9));
+            double sold_v = v;
+            for (const double rated_v : {2500.0, 1000.0, 750.0, 500.0, 350.0, 200.0, 100.0, 50.0})
+                if (rated_v >= v)
+                    sold_v = rated_v;
+            QVERIFY2(tool.text().find("for " + formatValue(sold_v, Quantity::Voltage) + " or more") !=
+                         std::string::npos,
+                     tool.text().c_str());
+        }
+    }
+
     /// At every operating point lamp and unit share the mains, carry one current, and the filament's law
     /// holds.
     void lampBalance()
     {
-        Draw draw;
+        Between draw;
         for (int i = 0; i < 300; ++i) {
             const double w = draw.between(15, 300);
             const auto result = lampLimit(lamp(w, draw.between(0, 40), draw.between(0, 80)));
@@ -70,7 +107,7 @@ private Q_SLOTS:
     /// The chosen lamp is the smallest that fits; a smaller one does not.
     void chosenLamp()
     {
-        Draw draw;
+        Between draw;
         for (int i = 0; i < 100; ++i) {
             const double input_w = draw.between(1, 60);
             const auto chosen = chooseLamp(230, input_w);
@@ -91,7 +128,7 @@ private Q_SLOTS:
     /// A bleeder takes the capacitor down along e^(−t/RC), and the times say when.
     void discharge()
     {
-        Draw draw;
+        Between draw;
         for (int i = 0; i < 300; ++i) {
             const double v0 = draw.between(70, 450);
             const double c = std::pow(10, draw.between(-6, -2));
@@ -134,7 +171,7 @@ private Q_SLOTS:
     /// A verdict against its definition, over random windows, readings and doubts.
     void readings()
     {
-        Draw draw;
+        Between draw;
         std::array<int, 3> seen{};
         for (int i = 0; i < 2000; ++i) {
             const double low = draw.between(-5, 5);
@@ -173,7 +210,7 @@ private Q_SLOTS:
     /// Two readings differ for real only beyond both meters together.
     void differences()
     {
-        Draw draw;
+        Between draw;
         for (int i = 0; i < 500; ++i) {
             const double a = draw.between(5, 30);
             const double b = a + draw.between(-0.3, 0.3);

@@ -438,6 +438,9 @@ private Q_SLOTS:
         QCOMPARE(out({27.6, 27.61, 27.59, 26.2, 27.6}), std::optional<std::size_t>(3));
         QCOMPARE(out({27.6, 27.62, 27.58, 27.7, 27.6}), std::optional<std::size_t>());
         QCOMPARE(out({27.6, 20.0}), std::optional<std::size_t>());
+        // Of an even number the middle is between the two that are there.
+        QCOMPARE(out({1.0, 1.1, 9.0, 1.2}), std::optional<std::size_t>(2));
+        QCOMPARE(out({9.1, 1.0, 9.0, 9.2}), std::optional<std::size_t>(1));
     }
 };
 

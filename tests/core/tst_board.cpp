@@ -270,8 +270,11 @@ private Q_SLOTS:
         const auto bars = [&](bool never) { return walkBarred(job, evaluate(job, 0), never); };
         QVERIFY(!bars(false).empty());
         QVERIFY(bars(true).empty());
-        job.log.push_back({.id = "1", .time_s = 0, .kind = LogKind::Live});
-        QVERIFY(!bars(true).empty());
+        for (const LogKind powered : {LogKind::Live, LogKind::Reading}) {
+            job.log = {{.id = "1", .time_s = 0, .kind = powered}};
+            QVERIFY(!mayBeNeverPowered(job, evaluate(job, 0)));
+            QVERIFY(!bars(true).empty());
+        }
     }
 };
 

@@ -2,6 +2,7 @@
 // one step on, parts moved with what is tapped from them, the tolerances in words.
 #include "core/evaluate/evaluation.h"
 #include "core/kinds/chain/chain_ribbon.h"
+#include "core/values/figures.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -40,6 +41,13 @@ private Q_SLOTS:
         QVERIFY(ribbon.window.has_value());
         QNEAR(ribbon.unloaded_v, std::numbers::sqrt2 * chain.source.v_rms_v);
         QVERIFY(chainRibbon(Job{}, nullptr).parts.empty());
+        QVERIFY(all.front().flow.ends_with(" VA"));
+        QCOMPARE(all.back().flow, amps(run->result.load.i_mean_a));
+        for (const ChainPart& part : all)
+            if (part.thing == ChainThing::Choke)
+                QVERIFY(part.flow.ends_with("A"));
+            else if (part.thing == ChainThing::Resistor)
+                QVERIFY(part.flow.ends_with("W"));
         // Each shows its own limit: the choke what was said that it bears, a row of the consequences too.
         const ChainPart& choke = all[3];
         QCOMPARE(choke.thing, ChainThing::Choke);

@@ -10,18 +10,17 @@
 #include "core/kinds/surge_limiter/inrush_view.h"
 #include "core/supply/rail_use.h"
 #include "core/supply/station.h"
+#include "support/evaluated.h"
 #include "support/support.h"
 
 #include <algorithm>
 
 using namespace offshoot;
+using test::endOf;
+using test::evaluated;
 using namespace Qt::StringLiterals;
 
 namespace {
-
-double endOf(const Job& job) { return job.log.empty() ? 1.8e9 : job.log.back().time_s; }
-
-Evaluation evaluated(const Job& job) { return evaluate(job, endOf(job)); }
 
 const StepView& step(const Evaluation& e, const std::string& id)
 {
@@ -156,6 +155,37 @@ private Q_SLOTS:
         QVERIFY(!e.energy.missing.empty());
         QVERIFY(e.isolation.assumed);
         QVERIFY(!e.blocks.empty());
+    }
+
+    /// What the path shows as measured at the load is what was read there live after the change, else what
+    /// was read at the output.
+    void measuredAtTheLoad()
+    {
+        Job job = test::demoJob();
+        job.log.clear();
+        const auto shown = [&] {
+            const auto stations = stationViews(job, evaluate(job, 0));
+            return std::ranges::find(stations, Station::Load, &StationView::station)->measured_si;
+        };
+        const auto read = [&](const char* point, double v, ReadingStage stage, Isolation isolation) {
+            job.log.push_back({.id = std::to_string(job.log.size()),
+                               .time_s = 0,
+                               .kind = LogKind::Reading,
+                               .point = point,
+                               .quantity = Quantity::Voltage,
+                               .value = v,
+                               .stage = stage,
+                               .isolation = isolation});
+        };
+        read("load", 11, ReadingStage::Found, Isolation::Live);
+        read("load", 12, ReadingStage::Measured, Isolation::ProvenDead);
+        QVERIFY(!shown());
+        read(job.found.rails.front().name.c_str(), 13, ReadingStage::Measured, Isolation::Live);
+        QCOMPARE(shown(), std::optional(13.0));
+        read("load", 14, ReadingStage::Measured, Isolation::Live);
+        QCOMPARE(shown(), std::optional(14.0));
+        read("load", 15, ReadingStage::Found, Isolation::Live);
+        QCOMPARE(shown(), std::optional(14.0));
     }
 
     /// A recording that cannot be one is named by its line.

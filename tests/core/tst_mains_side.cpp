@@ -300,6 +300,23 @@ private Q_SLOTS:
         QCOMPARE(r.surge_verdict, Verdict::Unknown);
     }
 
+    /// A coil and a capacitor have their peak where the closed form has it, from flat to needle sharp.
+    void sharpPeaks()
+    {
+        for (const double q : {0.9, 5.0, 100.0, 3e4}) {
+            const double w0 = 1 / std::sqrt(1e-4 * 1e-6);
+            const FilterResult r =
+                filterResponse({.sections = {{.kind = FilterKind::L, .r_ohm = w0 * 1e-4 / q, .l_h = 1e-4},
+                                             {.kind = FilterKind::C, .c_f = 1e-6}},
+                                .source_ohm = 0,
+                                .from_hz = 10,
+                                .to_hz = 1e7});
+            QVERIFY(r.peak.has_value());
+            QNEAR(r.peak->f_hz, w0 / (2 * std::numbers::pi) * std::sqrt(1 - 1 / (2 * q * q)), 1e-6 / q);
+            QNEAR(*r.peak->gain_db, 20 * std::log10(q / std::sqrt(1 - 1 / (4 * q * q))), 1e-7);
+        }
+    }
+
     /// Random ladders against node equations, and the peak is the highest point of a fine grid.
     void filters()
     {

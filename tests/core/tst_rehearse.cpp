@@ -241,6 +241,23 @@ private Q_SLOTS:
         }
     }
 
+    /// The wire takes its share on the way to the load, unless the load itself is sensed.
+    void arrives_data() { test::everyJobFile(); }
+    void arrives()
+    {
+        QFETCH(QString, file);
+        Job job = readJob(test::sourceFile(qPrintable(file)));
+        for (const bool sensed : {false, true}) {
+            job.plan.remote_sense = sensed;
+            const Evaluation e = evaluate(job, 0);
+            const double share = runShare(job, e);
+            if (sensed || !e.load_v || !e.planned_v)
+                QCOMPARE(share, 1.0);
+            else
+                QNEAR(share * *e.planned_v, *e.load_v, 1e-9);
+        }
+    }
+
     /// What is connected now drains it, not what was when the plug was in; one that hiccups keeps its
     /// reservoir at the crest; a feed of DC holds what it feeds, and the plug's pins drain in seconds.
     void holds()
@@ -386,6 +403,56 @@ private Q_SLOTS:
                      std::string("Not without a wrong move."));
         }
         QCOMPARE(ids.size(), exercises().size());
+    }
+
+    /// A whole job is done when its last step is, on a unit without a fault; with one, when that is named.
+    void wholeJobs()
+    {
+        for (const Exercise& exercise : exercises()) {
+            if (exercise.goal != Goal::WholeJob)
+                continue;
+            const Job job = exerciseJob(exercise, demo(std::string(exercise.job).c_str()));
+            RehearsedJob sound(job, 2, {});
+            QVERIFY(!missing(exercise, sound, std::nullopt).empty());
+            while (sound.step() != nullptr)
+                sound.carryOut();
+            QCOMPARE(missing(exercise, sound, std::nullopt), std::string());
+            QVERIFY(!missing(exercise, sound, UnitFault{}).empty());
+            const UnitFault fault = possibleFaults(job).front();
+            RehearsedJob faulty(job, 2, fault);
+            while (faulty.step() != nullptr)
+                faulty.carryOut();
+            if (faulty.benches().wrongs().empty()) {
+                QVERIFY(!missing(exercise, faulty, std::nullopt).empty());
+                QCOMPARE(missing(exercise, faulty, fault), std::string());
+            }
+        }
+    }
+
+    /// To have read a reservoir is not to have read it dead; power takes the proof away.
+    void readDead()
+    {
+        for (const Exercise& exercise : exercises()) {
+            if (exercise.goal != Goal::ProveDead)
+                continue;
+            RehearsedJob rehearsed(exerciseJob(exercise, demo(std::string(exercise.job).c_str())), 1, {});
+            const auto play = [&](const std::string& move) { rehearsed.play(benchMoveFrom(move, {})); };
+            const auto readAll = [&] {
+                for (const TrueReservoir& one : rehearsed.bench().unit().reservoirs(false))
+                    play("probe " + one.point);
+                return missing(exercise, rehearsed, std::nullopt);
+            };
+            const std::string charged = readAll();
+            QVERIFY2(charged.starts_with("Not read below 10 V: "), charged.c_str());
+            for (const TrueReservoir& one : rehearsed.bench().unit().reservoirs(false)) {
+                play("probe " + one.point);
+                play("discharge 4k7");
+                play("wait 7200");
+            }
+            QVERIFY(!missing(exercise, rehearsed, std::nullopt).empty());
+            const std::string left = readAll();
+            QVERIFY2(left.empty(), (std::string(exercise.id) + ": " + left).c_str());
+        }
     }
 
     void gates_data() { test::everyJobFile(); }

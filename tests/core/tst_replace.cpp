@@ -18,6 +18,7 @@
 #include <algorithm>
 #include <cmath>
 #include <random>
+#include <set>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
@@ -388,6 +389,26 @@ private Q_SLOTS:
         for (std::size_t i = 0; i < sheets.pages.size(); ++i)
             QVERIFY(sheets.pages[i].find("sheet " + std::to_string(i + 1) + " of " +
                                          std::to_string(sheets.pages.size())) != std::string::npos);
+        // Each goes on where the one before it ends, with what both show.
+        std::vector<QPointF> moved;
+        static const QRegularExpression shift(u"translate\\((-?[0-9.]+),(-?[0-9.]+)\\)"_s);
+        for (const std::string& page : sheets.pages) {
+            const auto match = shift.match(QString::fromStdString(page));
+            moved.emplace_back(match.captured(1).toDouble(), match.captured(2).toDouble());
+        }
+        std::set<double> across;
+        std::set<double> down;
+        for (const QPointF& at : moved) {
+            QVERIFY(at.x() <= moved.front().x() && at.y() <= moved.front().y());
+            across.insert(-at.x());
+            down.insert(-at.y());
+        }
+        QCOMPARE(across.size() * down.size(), sheets.pages.size());
+        for (const auto& [steps, room] : {std::pair(across, 210.0), std::pair(down, 297.0)})
+            for (auto step = steps.begin(); step != steps.end() && std::next(step) != steps.end(); ++step) {
+                const double by = *std::next(step) - *step;
+                QVERIFY(by > 0.6 * room && by < room);
+            }
         job.found.space->inside = {3, 2, 0.1};
         QVERIFY(drillTemplate(job, 0).pages.empty() && !drillTemplate(job, 0).problem.empty());
         job.found.space.reset();

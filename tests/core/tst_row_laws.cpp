@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <random>
+#include <set>
 
 using namespace offshoot;
 
@@ -209,6 +210,32 @@ class TestRowLaws : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// What breaks on the mains side nobody can accept, and what must be read before it is signed off: every
+    /// row is said here once more.
+    void heldFirmly()
+    {
+        using enum RowId;
+        const std::set<RowId> never_accepted{FuseVoltage,    FuseCurrent,    InputRectifierReverse,
+                                             BulkVoltage,    SwitchVoltage,  ClampLevel,
+                                             ConverterDuty,  AuxiliaryLow,   AuxiliaryHigh,
+                                             OutputReach,    StackIsolation, MainsEvidence,
+                                             WindingFlux,    SurgePeak,      BypassTime,
+                                             LimiterStuck,   LimiterPulse,   BypassContacts,
+                                             ChainReverse,   ChainPeak,      ChainMean,
+                                             ChainHotStart,  ChainFirst,     ChainPlate,
+                                             ChainCapacitor, NewInput,       NewEarth,
+                                             NewInrush,      NewEntry,       NewClearance,
+                                             PanelMains};
+        const std::set<RowId> read_before_sign_off{FuseVoltage,   FuseCurrent, BulkVoltage,    SwitchVoltage,
+                                                   MainsEvidence, ChainOutput, ChainCapacitor, NewInput,
+                                                   NewEarth,      NewWires,    ModuleInput};
+        for (std::size_t i = 0; i < Words<RowId>::list.size(); ++i) {
+            const auto id = static_cast<RowId>(i);
+            QVERIFY2(rowInfo(id).mains_side == never_accepted.contains(id), word(id).data());
+            QVERIFY2(rowInfo(id).needed_for_sign_off == read_before_sign_off.contains(id), word(id).data());
+        }
+    }
+
     /// The words say what the numbers say; what is unknown names what to read.
     void words()
     {

@@ -202,6 +202,29 @@ private Q_SLOTS:
                 if (k > 0)
                     QVERIFY(badness(option.verdict) >= badness(found.options[k - 1].verdict));
             }
+            // No place that was left out comes before one that is listed.
+            if (i % 4 == 0) {
+                using Order = std::tuple<int, std::int64_t, bool, double>;
+                const auto orderOf = [](const Placing& p) {
+                    return Order(badness(p.verdict), -p.reused,
+                                 std::ranges::any_of(p.drill, &DrilledHole::spoiled),
+                                 -std::round(p.slack_m * 1e9));
+                };
+                std::vector<Order> all;
+                for (const std::int64_t turn : {0, 90, 180, 270}) {
+                    const bool across = turn % 180 != 0;
+                    const BoxSize& size = in.unit.size;
+                    const double most_x = in.inside.x_m - (across ? size.y_m : size.x_m) + 1e-9;
+                    const double most_y = in.inside.y_m - (across ? size.x_m : size.y_m) + 1e-9;
+                    for (int row = 0; row * in.step_m <= most_y; ++row)
+                        for (int column = 0; column * in.step_m <= most_x; ++column)
+                            all.push_back(orderOf(placeAt(in, turn, column * in.step_m, row * in.step_m)));
+                }
+                QCOMPARE(static_cast<std::int64_t>(all.size()), found.places);
+                std::ranges::sort(all);
+                for (std::size_t k = 0; k < found.options.size(); ++k)
+                    QVERIFY(orderOf(found.options[k]) == all[k]);
+            }
             // Turned by a half the case is the same case: so is the best slack.
             FitPlaceInput mirrored = in;
             mirrored.plate_holes.clear();

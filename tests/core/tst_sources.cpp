@@ -232,17 +232,22 @@ private Q_SLOTS:
             in.units.push_back(
                 {.name = name, .v_set_v = 15, .r_out_ohm = 0.05, .r_lead_ohm = 0.02, .i_limit_a = 5.0});
         double last = 0;
-        for (const double spread : {0.0, 0.005, 0.02, 0.05, 0.15}) {
+        double served = 1;
+        for (const double spread : {0.0, 0.005, 0.02, 0.05, 0.15, 0.6}) {
             const ShareSpreadInput draw{.bus = in, .set_spread_v = spread, .lead_spread = 0};
             const ShareSpreadResult r = shareSpread(draw);
             QVERIFY(r.highest_share_low <= r.highest_share_middle &&
                     r.highest_share_middle <= r.highest_share_high);
             QVERIFY(r.highest_share_middle >= last - 1e-12);
             QCOMPARE(shareSpread(draw).highest_share_high, r.highest_share_high);
+            QVERIFY(r.within_limits >= 0 && r.within_limits <= served);
+            served = r.within_limits;
             last = r.highest_share_middle;
         }
-        QNEAR(shareSpread({.bus = in, .set_spread_v = 0, .lead_spread = 0}).highest_share_high, 1.0 / 3,
-              1e-9);
+        QVERIFY(served < 0.5); // one or two hold it all
+        const ShareSpreadResult same = shareSpread({.bus = in, .set_spread_v = 0, .lead_spread = 0});
+        QNEAR(same.highest_share_high, 1.0 / 3, 1e-9);
+        QCOMPARE(same.within_limits, 1.0);
     }
 
     /// Every placing of bonds in stacks of up to four: nodes, shorts and what to open.

@@ -306,6 +306,11 @@ void noise(Laws& laws, const Job& job)
 {
     const NoiseView view = noiseView(job);
     laws.hold(view.f_hz.size() == view.gain_db.size(), "a gain for each frequency");
+    if (view.input && !view.input->f_hz.empty()) {
+        laws.equal(view.input->f_hz.front(), view.input->from_hz, "the curve begins where it is asked to");
+        laws.equal(view.input->f_hz.back(), view.input->to_hz, "and ends there");
+        laws.hold(std::ranges::is_sorted(view.f_hz), "from low to high");
+    }
     if (view.damping && view.result->peak && view.result->peak->gain_db)
         laws.hold(view.damping->peak_db < *view.result->peak->gain_db, "damping takes the peak down");
 }
