@@ -1,5 +1,8 @@
 #include "ui/fields/lengths.h"
 
+#include "core/values/figures.h"
+#include "ui/look.h"
+
 #include <QRegularExpression>
 #include <cmath>
 
@@ -9,7 +12,7 @@ using namespace Qt::StringLiterals;
 
 std::vector<double> lengthsIn(const QString& text)
 {
-    constexpr double mm = 1e-3;
+    using lengths::mm;
     std::vector<double> all;
     static const QRegularExpression between(u"[\\s,;/x×⌀]+"_s);
     for (const QString& part : text.split(between, Qt::SkipEmptyParts)) {
@@ -21,5 +24,7 @@ std::vector<double> lengthsIn(const QString& text)
     }
     return all;
 }
+
+QString mmText(double length_m) { return qs(millimetres(length_m)); }
 
 } // namespace offshoot::ui

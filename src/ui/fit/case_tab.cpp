@@ -21,9 +21,7 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr double mm = 1e-3;
-
-QString mmText(double m) { return qs(millimetres(m)); }
+using lengths::mm;
 
 bool hasSpace(const Job& job) { return job.found.space.has_value(); }
 

@@ -3,6 +3,7 @@
 #include "core/values/figures.h"
 #include "store/job_store.h"
 #include "ui/fields/flow_row.h"
+#include "ui/fields/lengths.h"
 #include "ui/fields/tabs.h"
 #include "ui/fit/case_tab.h"
 #include "ui/fit/sheet_export.h"
@@ -24,10 +25,8 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr double mm = 1e-3;
+using lengths::mm;
 constexpr int nudge_key = 71;
-
-QString mmText(double m) { return qs(millimetres(m)); }
 
 } // namespace
 
@@ -40,11 +39,8 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
 {
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
-    left->addWidget(
-        caption(tr("drag, or ← ↑ ↓ → by 1 mm, Shift by 10 · R turns · Home: best place · S: from the side")));
+    left->addWidget(caption(tr("drag, or ← ↑ ↓ → 1 mm, Shift 10 · R turns · Home best · S side")));
     left->addWidget(tools());
-    left->addWidget(m_said);
-    m_said->hide();
     body().addLayout(left, 13);
     auto* right = new QWidget;
     right->setMinimumWidth(look.px(380));
@@ -58,6 +54,9 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     stack->addWidget(scrolling(m_judged));
     stack->addWidget(scrolling(new CaseTab(session, look, [this] { return current(); })));
     column->addWidget(stack, 1);
+    column->addWidget(sheets());
+    column->addWidget(m_said);
+    m_said->hide();
     body().addWidget(right, 9);
     connect(m_picture, &FitPicture::nudged, this, &FitPage::nudge);
     connect(m_picture, &FitPicture::turned, this, &FitPage::turn);
@@ -80,20 +79,31 @@ QWidget* FitPage::tools()
     auto* row = new FlowRow(box, m_look.px(6));
     m_unit->setAccessibleName(tr("Which unit is moved"));
     row->addWidget(m_unit);
-    const auto button = [&](const QString& text, auto act) {
-        auto* made = new QPushButton(text);
-        connect(made, &QPushButton::clicked, this, act);
-        row->addWidget(made);
-        m_buttons.push_back(made);
-    };
-    button(tr("Best place"), [this] { best(); });
-    button(tr("Turn"), [this] { turn(); });
+    row->addWidget(button(tr("Best place"), [this] { best(); }));
+    row->addWidget(button(tr("Turn"), [this] { turn(); }));
     m_side = new QPushButton(tr("From the side"));
     connect(m_side, &QPushButton::clicked, this, &FitPage::otherSide);
     row->addWidget(m_side);
-    button(tr("Drill template…"), [this] { saveSheets(tr("Drill template"), drillTemplate); });
-    button(tr("Adapter plate…"), [this] { saveSheets(tr("Adapter plate"), adapterPlate); });
     return box;
+}
+
+QWidget* FitPage::sheets()
+{
+    auto* box = new QWidget;
+    auto* row = new FlowRow(box, m_look.px(6));
+    row->addWidget(
+        button(tr("Drill template…"), [this] { saveSheets(tr("Drill template"), drillTemplate); }));
+    row->addWidget(button(tr("Adapter plate…"), [this] { saveSheets(tr("Adapter plate"), adapterPlate); }));
+    return box;
+}
+
+/// One that needs a unit that has a place.
+QPushButton* FitPage::button(const QString& text, const std::function<void()>& act)
+{
+    auto* made = new QPushButton(text);
+    connect(made, &QPushButton::clicked, this, act);
+    m_buttons.push_back(made);
+    return made;
 }
 
 std::size_t FitPage::current() const { return static_cast<std::size_t>(std::max(0, m_unit->currentIndex())); }

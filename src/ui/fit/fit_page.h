@@ -7,6 +7,9 @@
 #include "ui/fit/fit_picture.h"
 #include "ui/plan/workspace_page.h"
 
+#include <functional>
+#include <vector>
+
 class QComboBox;
 class QLabel;
 class QPushButton;
@@ -26,6 +29,8 @@ private:
     void refresh() override;
     void show(const FitView& view);
     QWidget* tools();
+    QWidget* sheets();
+    QPushButton* button(const QString& text, const std::function<void()>& act);
     std::size_t current() const; ///< the unit that is moved
     void place(const QString& what, const PlacedAt& at, int mergeKey = -1);
     void moveTo(double x_m, double y_m);

@@ -1,6 +1,7 @@
 #include "ui/fit/fit_picture.h"
 
 #include "core/values/figures.h"
+#include "ui/fields/lengths.h"
 #include "ui/paint/marks.h"
 
 #include <QKeyEvent>
@@ -14,8 +15,6 @@ namespace offshoot::ui {
 using namespace Qt::StringLiterals;
 
 namespace {
-
-QString mmText(double m) { return qs(millimetres(m)); }
 
 QString sizeText(const BoxSize& size)
 {
