@@ -1,3 +1,17 @@
+# Where OFFSHOOT_TOGETHER is set, the target's files are compiled eight at a time, but for those that say of
+# themselves what others say too: a kind of change its steps and rows, a file of functions its tr().
+function(offshoot_together target)
+    set_target_properties(${target} PROPERTIES UNITY_BUILD ${OFFSHOOT_TOGETHER} UNITY_BUILD_BATCH_SIZE 8)
+    get_target_property(sources ${target} SOURCES)
+    list(FILTER sources INCLUDE REGEX "\\.cpp$")
+    foreach(source ${sources})
+        file(STRINGS ${source} own REGEX "^QString tr\\(" LIMIT_COUNT 1)
+        if(own OR source MATCHES "_kind\\.cpp$")
+            set_source_files_properties(${source} PROPERTIES SKIP_UNITY_BUILD_INCLUSION ON)
+        endif()
+    endforeach()
+endfunction()
+
 # The INTERFACE targets every other target links: compiler habits; with all of src in sight; and Qt's stricter
 # defines.
 add_library(offshoot_warnings INTERFACE)

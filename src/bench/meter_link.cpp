@@ -18,7 +18,6 @@ namespace {
 constexpr auto pause_between = 150ms;
 constexpr auto patience = 4s; // a slow range may integrate for seconds
 constexpr qsizetype longest_line = 500;
-constexpr double overload = 9.9e37; // SCPI-1999, volume 1
 constexpr double zero_celsius_k = 273.15;
 constexpr qint32 usual_baud = 9600;
 
@@ -102,7 +101,7 @@ std::optional<MeterReading> readAnswer(const QByteArray& function, const QByteAr
     const auto quantity = quantityOf(function);
     bool number = false;
     const double read = value.trimmed().toDouble(&number);
-    if (!quantity || !number || !std::isfinite(read) || std::abs(read) >= overload * 0.99)
+    if (!quantity || !number || !std::isfinite(read) || std::abs(read) >= overload_reading * 0.99)
         return std::nullopt;
     return MeterReading{*quantity == Quantity::Temperature ? read + zero_celsius_k : read, *quantity};
 }

@@ -37,6 +37,9 @@ struct MeterReading
     Quantity quantity;
 };
 
+/// What a meter answers where it can show nothing (SCPI-1999, volume 1).
+inline constexpr double overload_reading = 9.9e37;
+
 /// "volts", "amperes".
 QString quantityWord(Quantity quantity);
 

@@ -1,5 +1,7 @@
 #include "bench/meter_stand_in.h"
 
+#include "bench/meter_link.h"
+
 #include <fcntl.h>
 #include <termios.h>
 
@@ -77,10 +79,9 @@ QByteArray MeterStandIn::answer(const QByteArray& question)
     if (question != "READ?")
         return {};
     m_up = !m_up;
-    constexpr double overload = 9.9e37; // SCPI-1999
     const double value = m_shown().value;
-    return QByteArray::number(std::isfinite(value) ? value * (1 + (m_up ? m_ripple : -m_ripple)) : overload,
-                              'E', 8);
+    return QByteArray::number(
+        std::isfinite(value) ? value * (1 + (m_up ? m_ripple : -m_ripple)) : overload_reading, 'E', 8);
 }
 
 } // namespace offshoot::bench

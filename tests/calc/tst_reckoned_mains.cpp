@@ -913,7 +913,7 @@ Json reckonDischarge(const Json& in)
             {"each_v", each}};
 }
 
-const std::vector<Reckoning> reckonings{
+const std::vector<Reckoning> mainsReckonings{
     {"mains.fuse", drawFuse, reckonFuse},
     {"mains.evidence", drawEvidence, reckonEvidence},
     {"mains.windings", drawWindings, reckonWindings, unordered},
@@ -934,13 +934,13 @@ private Q_SLOTS:
     void agrees_data()
     {
         QTest::addColumn<std::size_t>("index");
-        for (std::size_t i = 0; i < reckonings.size(); ++i)
-            QTest::newRow(reckonings[i].name) << i;
+        for (std::size_t i = 0; i < mainsReckonings.size(); ++i)
+            QTest::newRow(mainsReckonings[i].name) << i;
     }
     void agrees()
     {
         QFETCH(std::size_t, index);
-        const std::string found = disagreement(reckonings[index], 400);
+        const std::string found = disagreement(mainsReckonings[index], 400);
         QVERIFY2(found.empty(), found.c_str());
     }
 

@@ -1192,7 +1192,7 @@ Json reckonJudge(const Json& in)
     return out;
 }
 
-const std::vector<Reckoning> reckonings{
+const std::vector<Reckoning> outputReckonings{
     {"divider.pot", drawPot, reckonPot},
     {"divider.predict", drawPredict, reckonPredict, onlyRealGains},
     {"rewind.options", drawRewind, reckonRewind},
@@ -1217,13 +1217,13 @@ private Q_SLOTS:
     void agrees_data()
     {
         QTest::addColumn<std::size_t>("index");
-        for (std::size_t i = 0; i < reckonings.size(); ++i)
-            QTest::newRow(reckonings[i].name) << i;
+        for (std::size_t i = 0; i < outputReckonings.size(); ++i)
+            QTest::newRow(outputReckonings[i].name) << i;
     }
     void agrees()
     {
         QFETCH(std::size_t, index);
-        const std::string found = disagreement(reckonings[index], 400);
+        const std::string found = disagreement(outputReckonings[index], 400);
         QVERIFY2(found.empty(), found.c_str());
     }
 };

@@ -13,6 +13,7 @@
 #include "core/kinds/wire/wire_view.h"
 #include "core/supply/connections.h"
 #include "core/values/format.h"
+#include "support/evaluated.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -21,6 +22,7 @@
 #include <utility>
 
 using namespace offshoot;
+using test::evaluated;
 
 namespace {
 
@@ -47,8 +49,6 @@ Job demo(const char* name)
 {
     return readJob(test::sourceFile((std::string("data/jobs/") + name + ".offshoot").c_str()));
 }
-
-Evaluation evaluated(const Job& job) { return evaluate(job, job.log.empty() ? 0 : job.log.back().time_s); }
 
 } // namespace
 

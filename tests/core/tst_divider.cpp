@@ -13,7 +13,7 @@ using namespace offshoot;
 
 namespace {
 
-FoundDivider beacon()
+FoundDivider beaconDivider()
 {
     return {.reference = {.v_ref_v = 2.495, .tolerance = 0.01, .i_ref_a = 2e-6},
             .top = Network(22e3),
@@ -72,7 +72,7 @@ private Q_SLOTS:
     /// The figures of the Beacon float charge.
     void beaconFigures()
     {
-        const FoundDivider divider = beacon();
+        const FoundDivider divider = beaconDivider();
         QNEAR(dividerVoltage(2.495, 2e-6, divider.nominal()), 2.495 * (1 + 22e3 / 2550) + 2e-6 * 22e3);
         const AddedNetwork added{DividerMethod::ParallelBottom, Network(15e3), 0.01};
         const auto predict = dividerPredict({.divider = divider, .before = {24.05, 0.03}, .added = added});
@@ -124,7 +124,7 @@ private Q_SLOTS:
     void optionsAreConsistent()
     {
         const Target target{27.6, 27.3, 27.9};
-        const DividerSolveInput in{.divider = beacon(),
+        const DividerSolveInput in{.divider = beaconDivider(),
                                    .target = target,
                                    .stock = stockOf({Series::E24, 10, 1e6, 0.01, 0.25}),
                                    .before = BeforeReading{24.05, 0.03}};
@@ -231,7 +231,7 @@ private Q_SLOTS:
     /// Many builds: the mean is near the nominal, everything lies inside the corners, the seed decides.
     void monteCarlo()
     {
-        DividerToleranceInput in{.divider = beacon(),
+        DividerToleranceInput in{.divider = beaconDivider(),
                                  .added = AddedNetwork{DividerMethod::ParallelBottom, Network(15e3), 0.01},
                                  .target = {27.6, 27.3, 27.9},
                                  .samples = 20000};
@@ -247,7 +247,7 @@ private Q_SLOTS:
     /// The trimmer's ends, preset and target agree with the fixed network of the same ohms.
     void trimmer()
     {
-        const DividerPotInput in{.divider = beacon(),
+        const DividerPotInput in{.divider = beaconDivider(),
                                  .method = DividerMethod::ParallelBottom,
                                  .pot_ohm = 50e3,
                                  .fixed_ohm = 4700,

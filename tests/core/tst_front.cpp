@@ -5,6 +5,7 @@
 #include "core/kinds/panel/panel_view.h"
 #include "core/kinds/rehouse/rehouse_view.h"
 #include "core/kinds/replace/wanted.h"
+#include "core/values/figures.h"
 #include "support/support.h"
 
 #include <QRegularExpression>
@@ -19,7 +20,7 @@ Q_DECLARE_METATYPE(offshoot::PotBreakInput)
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 
 using ChangePlan = void (*)(RehousePlan&);
 using ChangeJob = void (*)(Job&);

@@ -15,6 +15,7 @@
 #include "core/kinds/wire/wire_view.h"
 #include "core/procedure/forming.h"
 #include "core/supply/station.h"
+#include "support/evaluated.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -22,6 +23,7 @@
 #include <numbers>
 
 using namespace offshoot;
+using test::evaluated;
 
 namespace {
 
@@ -29,8 +31,6 @@ Job demo(const char* name)
 {
     return readJob(test::sourceFile(("data/jobs/" + std::string(name) + ".offshoot").c_str()));
 }
-Evaluation evaluated(const Job& job) { return evaluate(job, job.log.empty() ? 0 : job.log.back().time_s); }
-
 std::vector<std::string> ids(const Evaluation& e, const std::string& begin)
 {
     std::vector<std::string> list;

@@ -3,6 +3,7 @@
 #include "core/evaluate/mains_bearing.h"
 #include "core/evaluate/whole_job.h"
 #include "support/drawn_jobs.h"
+#include "support/evaluated.h"
 #include "support/job_files.h"
 #include "support/laws.h"
 #include "support/support.h"
@@ -10,13 +11,9 @@
 #include <map>
 
 using namespace offshoot;
+using test::evaluated;
 
 namespace {
-
-Evaluation evaluated(const Job& job)
-{
-    return evaluate(job, job.log.empty() ? 1.8e9 : job.log.back().time_s);
-}
 
 Job fetched()
 {

@@ -11,10 +11,10 @@ using namespace offshoot;
 
 namespace {
 
-struct Draw
+struct Drawn
 {
     std::mt19937 random;
-    explicit Draw(unsigned seed)
+    explicit Drawn(unsigned seed)
         : random(seed)
     {}
     double between(double a, double b) { return std::uniform_real_distribution(a, b)(random); }
@@ -24,7 +24,7 @@ struct Draw
 };
 
 /// A supply as somebody half-way through reading it might have entered it.
-Job randomJob(Draw& draw)
+Job randomJob(Drawn& draw)
 {
     Job job;
     const auto maybe = [&](std::optional<double>& value, double a, double b) {
@@ -86,7 +86,7 @@ private Q_SLOTS:
     /// The exact extremes are those of all corners, every part at its own end.
     void corners()
     {
-        Draw draw(101);
+        Drawn draw(101);
         for (int round = 0; round < 100; ++round) {
             const FoundDivider divider{.reference = {.v_ref_v = 2.5,
                                                      .tolerance = draw.between(0, 0.02),
@@ -120,7 +120,7 @@ private Q_SLOTS:
 
     void drawersRoundTrip()
     {
-        Draw draw(103);
+        Drawn draw(103);
         for (int round = 0; round < 100; ++round) {
             std::vector<StockItem> drawer;
             for (std::size_t i = draw.below(20); i > 0; --i) {
@@ -141,7 +141,7 @@ private Q_SLOTS:
     /// crash.
     void anyLogLine()
     {
-        Draw draw(107);
+        Drawn draw(107);
         const Job job = test::demoJob();
         const Evaluation e = evaluate(job, 2e9);
         const std::vector<std::string> words{
@@ -173,7 +173,7 @@ private Q_SLOTS:
     /// Whatever has been entered so far, the evaluation hangs together.
     void anyJob()
     {
-        Draw draw(109);
+        Drawn draw(109);
         for (int round = 0; round < 150; ++round) {
             const Job job = randomJob(draw);
             QCOMPARE(readJob(writeJob(job)), job);

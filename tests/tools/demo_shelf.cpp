@@ -1,5 +1,7 @@
 #include "demo_shelf.h"
 
+#include "core/values/figures.h"
+
 #include <algorithm>
 #include <stdexcept>
 
@@ -7,7 +9,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 
 /// Sizes in millimetres: holes in the corners, so far from the edges.
 void holes(ShelfEntry& entry, double in_mm, double d_mm)

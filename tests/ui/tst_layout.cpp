@@ -198,12 +198,12 @@ private Q_SLOTS:
         QFETCH(QSize, size);
         Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
         d.window->resize(size);
+        d.window->look().setDark(size.width() > 1024);
         QStringList all;
         for (const int percent : {100, 80, 130}) {
             if (percent != 100 && size.width() > 1024)
                 continue; // where it fits at its own size
             d.window->look().setPercent(percent);
-            d.window->look().setDark(percent == 80);
             everyPage(d, [&](const QString& page) {
                 QApplication::processEvents();
                 QCOMPARE(d.window->size(), size); // nothing forces it wider

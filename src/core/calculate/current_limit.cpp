@@ -79,7 +79,7 @@ ShuntOption optionOf(const PartChoice& choice, const ShuntSearch& search, double
     return o;
 }
 
-bool preferred(const ShuntOption& a, const ShuntOption& b)
+bool preferredShunt(const ShuntOption& a, const ShuntOption& b)
 {
     const auto key = [](const ShuntOption& o) {
         return std::tuple(!o.in_window, !o.worst_in_window, o.network.parts().size(),
@@ -101,7 +101,7 @@ void findShunts(LimitResult& result, const LimitInput& in, const Threshold& thre
              CombinationSearch(stock, count, static_cast<std::size_t>(search.limit), error).run())
             result.options->push_back(optionOf(choice, search, in.lead_ohm, threshold));
     // Stable: combinations equal so far keep the better tolerance and power first.
-    std::ranges::stable_sort(*result.options, preferred);
+    std::ranges::stable_sort(*result.options, preferredShunt);
 }
 
 } // namespace

@@ -4,15 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 
 namespace offshoot {
-
-namespace {
-
-constexpr double open_ohm = std::numeric_limits<double>::infinity();
-
-} // namespace
 
 std::string_view whereItJoins(DividerMethod method)
 {

@@ -11,9 +11,12 @@
 #include "core/values/fields.h"
 
 #include <array>
+#include <limits>
 #include <optional>
 
 namespace offshoot {
+
+inline constexpr double open_ohm = std::numeric_limits<double>::infinity();
 
 /// How a network joins the found legs.
 enum class DividerMethod { ReplaceBottom, ReplaceTop, ParallelBottom, ParallelTop, SeriesBottom, SeriesTop };

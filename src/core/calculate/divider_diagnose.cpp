@@ -4,14 +4,11 @@
 
 #include <algorithm>
 #include <cmath>
-#include <limits>
 #include <set>
 
 namespace offshoot {
 
 namespace {
-
-constexpr double open_ohm = std::numeric_limits<double>::infinity();
 
 /// A leg with its parts' values in the order of the network.
 struct Leg

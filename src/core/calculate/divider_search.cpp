@@ -49,7 +49,7 @@ int openRank(const FaultResult& open)
 }
 
 /// The order of the list before ties: what a person looks for first.
-bool preferred(const DividerOption& a, const DividerOption& b)
+bool preferredDivider(const DividerOption& a, const DividerOption& b)
 {
     const auto key = [](const DividerOption& o) {
         return std::tuple(!o.in_window, !o.worst_in_window, openRank(o.if_open), o.parts_ohm.size(),
@@ -133,7 +133,7 @@ DividerSolveResult dividerSolve(const DividerSolveInput& in)
             }
         }
     // Stable: combinations equal so far keep the better tolerance and power first.
-    std::stable_sort(result.options.begin(), result.options.end(), preferred);
+    std::stable_sort(result.options.begin(), result.options.end(), preferredDivider);
     return result;
 }
 

@@ -60,7 +60,7 @@ bool wanted(const DummyLoadInput& in, const DummyLoadOption& o)
                         : within(o.power_w, in.power_w->min_w, in.power_w->max_w);
 }
 
-bool preferred(const DummyLoadOption& a, const DummyLoadOption& b)
+bool preferredLoad(const DummyLoadOption& a, const DummyLoadOption& b)
 {
     const auto key = [](const DummyLoadOption& o) {
         static constexpr std::array<int, 4> order{0, 1, 3, 2}; // fits, tight, breaks, unknown
@@ -101,7 +101,7 @@ DummyLoadResult dummyLoadOptions(const DummyLoadInput& in)
                     result.options.push_back(std::move(option));
             }
     // Stable: what is equal so far stays in the order of the stock, side by side before in a row.
-    std::ranges::stable_sort(result.options, preferred);
+    std::ranges::stable_sort(result.options, preferredLoad);
     if (result.options.size() > static_cast<std::size_t>(in.limit))
         result.options.resize(static_cast<std::size_t>(in.limit));
     return result;

@@ -12,7 +12,7 @@ namespace {
 
 constexpr double use_step = 1e-9; ///< uses are compared rounded to this
 
-double rounded(double use) { return std::round(use / use_step) * use_step; }
+double roundedUse(double use) { return std::round(use / use_step) * use_step; }
 
 /// An output of a candidate: which of its units, which of that unit's outputs.
 using Place = ServedBy;
@@ -30,7 +30,7 @@ struct Score
     void add(const std::optional<double>& more)
     {
         if (more)
-            use = std::max(use, rounded(*more));
+            use = std::max(use, roundedUse(*more));
     }
 };
 

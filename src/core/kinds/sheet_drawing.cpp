@@ -12,8 +12,6 @@ using sheet::grey;
 
 namespace {
 
-constexpr double mm = 1e3;
-
 // What a sheet has for the drawing: below its head, above its ruler.
 constexpr double head = 16;
 constexpr double foot = 22;
@@ -100,19 +98,19 @@ SheetDrawing::SheetDrawing(double x0, double y0, double wide, double high)
 
 sheet::At SheetDrawing::at(double x_m, double y_m) const
 {
-    return {x_m * mm - m_x0, m_high - (y_m * mm - m_y0)};
+    return {x_m * mm_per_m - m_x0, m_high - (y_m * mm_per_m - m_y0)};
 }
 
 void SheetDrawing::box(double x_m, double y_m, double dx_m, double dy_m, std::string_view colour,
                        double stroke, std::string_view dashes)
 {
-    m_svg += sheet::box(at(x_m, y_m + dy_m), {dx_m * mm, dy_m * mm}, colour, stroke, dashes);
+    m_svg += sheet::box(at(x_m, y_m + dy_m), {dx_m * mm_per_m, dy_m * mm_per_m}, colour, stroke, dashes);
 }
 
 void SheetDrawing::drilled(const RoundHole& hole, const std::string& words, bool below)
 {
     const sheet::At c = at(hole.x_m, hole.y_m);
-    const double r = hole.d_m * mm / 2;
+    const double r = hole.d_m * mm_per_m / 2;
     m_svg += sheet::circle(c, r, black, 0.25);
     m_svg += sheet::line({c.x - r - 3, c.y}, {c.x + r + 3, c.y}, black, 0.12);
     m_svg += sheet::line({c.x, c.y - r - 3}, {c.x, c.y + r + 3}, black, 0.12);
@@ -128,12 +126,12 @@ void SheetDrawing::cut(double x_m, double y_m, double dx_m, double dy_m, const s
     box(x_m - dx_m / 2, y_m - dy_m / 2, dx_m, dy_m, black, 0.25);
     m_svg += sheet::line({c.x - 3, c.y}, {c.x + 3, c.y}, black, 0.12);
     m_svg += sheet::line({c.x, c.y - 3}, {c.x, c.y + 3}, black, 0.12);
-    m_svg += sheet::text({c.x, c.y + dy_m * mm / 2 + 3}, words, 2.6, black, "middle");
+    m_svg += sheet::text({c.x, c.y + dy_m * mm_per_m / 2 + 3}, words, 2.6, black, "middle");
 }
 
 void SheetDrawing::old(const RoundHole& hole)
 {
-    m_svg += sheet::circle(at(hole.x_m, hole.y_m), hole.d_m * mm / 2, grey, 0.2);
+    m_svg += sheet::circle(at(hole.x_m, hole.y_m), hole.d_m * mm_per_m / 2, grey, 0.2);
 }
 
 void SheetDrawing::words(double x_m, double y_m, const std::string& text, std::string_view anchor)

@@ -18,6 +18,7 @@ struct TemplateSheets
     std::string problem;
 };
 
+inline constexpr double mm_per_m = 1e3;
 inline constexpr std::string_view seen_from_above = "seen from above";
 inline constexpr std::string_view seen_from_front = "seen from the front";
 

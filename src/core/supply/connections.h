@@ -6,9 +6,13 @@
 
 #include <optional>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace offshoot {
+
+/// What every drawing calls the node that volts are counted from.
+inline constexpr std::string_view return_node = "return";
 
 enum class PartKind {
     Resistor,

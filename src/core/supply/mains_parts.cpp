@@ -7,7 +7,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr double reference_k = 298.15;
+constexpr double rated_at_k = 298.15;
 
 /// A key that belongs to another kind of clue.
 void refuseForeign(const Fields& f, const Clue& clue)
@@ -51,7 +51,7 @@ double recoveryShare(CapacitorKind kind)
 
 double Ntc::ohmAt(double t_k) const
 {
-    return b_k ? r25_ohm * std::exp(*b_k * (1 / t_k - 1 / reference_k)) : r25_ohm;
+    return b_k ? r25_ohm * std::exp(*b_k * (1 / t_k - 1 / rated_at_k)) : r25_ohm;
 }
 
 void fields(Fields& f, Ntc& value)

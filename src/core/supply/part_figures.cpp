@@ -142,7 +142,7 @@ constexpr PartFigure figures[] = {
      [](Supply&, Rail& r) -> Value& { return r.feedback.stage.i_needed_a; }, "2mA"},
 };
 
-constexpr std::array<BoardPartInfo, board_part_count> parts{{
+constexpr std::array<BoardPartInfo, board_part_count> board_parts{{
     {"Inlet, switch, cord", "on the inlet's face, the side of the switch, along the cord: the amperes", "",
      false},
     {"Fuse", "on its end cap: speed, amperes, volts, such as T2A 250V",
@@ -188,7 +188,7 @@ Value PartFigure::read(const Supply& supply, std::size_t rail) const
 
 std::span<const PartFigure> partFigures() { return figures; }
 
-const BoardPartInfo& infoOf(BoardPart part) { return parts.at(static_cast<std::size_t>(part)); }
+const BoardPartInfo& infoOf(BoardPart part) { return board_parts.at(static_cast<std::size_t>(part)); }
 
 std::vector<const PartFigure*> figuresOf(const Supply& supply, BoardPart part)
 {

@@ -5,6 +5,10 @@
 
 namespace offshoot {
 
+namespace lengths {
+inline constexpr double mm = 1e-3; ///< in metres
+}
+
 inline std::string volts(double v_v) { return formatVolts(v_v); }
 inline std::string amps(double i_a) { return formatValue(i_a, Quantity::Current); }
 inline std::string watts(double p_w) { return formatValue(p_w, Quantity::Power); }

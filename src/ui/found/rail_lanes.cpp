@@ -3,6 +3,7 @@
 #include "core/supply/rail_use.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 
@@ -16,7 +17,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr double laneHigh = 58;
 constexpr double headWide = 150;
 constexpr double wiresWide = 150;
 
@@ -122,7 +122,7 @@ void RailLanes::paintUsers(QPainter& painter, const QRectF& track, const Rail& r
     }
     const QRectF below(track.left(), track.bottom() + m_look.px(4), track.width(), m_look.px(18));
     QString said =
-        rail.users.empty() ? tr("nobody named who draws on it") : tr("%1 drawn").arg(qs(amps(use.drawn_a)));
+        rail.users.empty() ? tr("nobody named who draws on it") : tr("%1 drawn").arg(amps(use.drawn_a));
     if (!rail.users.empty() && !use.complete)
         said += tr(", and what nobody measured");
     paintText(painter, below, said, m_look.caption(), c.softInk);
@@ -132,7 +132,7 @@ void RailLanes::paintUsers(QPainter& painter, const QRectF& track, const Rail& r
     const QColor colour = use.verdict == Verdict::Breaks ? c.breaks : c.ink;
     painter.setPen(QPen(colour, 2));
     painter.drawLine(QPointF(limit, track.top() - 4), QPointF(limit, track.bottom() + 4));
-    paintText(painter, below, tr("rated %1").arg(qs(amps(*rail.i_rated_a))), m_look.caption(),
+    paintText(painter, below, tr("rated %1").arg(amps(*rail.i_rated_a)), m_look.caption(),
               use.verdict == Verdict::Breaks ? c.breaks : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
 }
 

@@ -9,6 +9,8 @@
 
 namespace offshoot::ui {
 
+constexpr double laneHigh = 58;
+
 class RailLanes : public QWidget
 {
     Q_OBJECT

@@ -2,6 +2,8 @@
 
 #include "core/values/figures.h"
 #include "core/values/format.h"
+#include "ui/found/rail_lanes.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 
@@ -15,7 +17,6 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr double laneHigh = 58;
 constexpr double unitWide = 240;
 constexpr double wordsHigh = 18; ///< how they come together, below them
 
@@ -129,7 +130,7 @@ void UnitLanes::paintUnit(QPainter& painter, const QRectF& box, std::size_t unit
     const auto& stands = supply.joint.v_set_v ? supply.joint.v_set_v : rail.v_v;
     QString gives = stands ? qs(formatVolts(*stands)) : tr("not read");
     if (rail.i_rated_a)
-        gives += u"  "_s + qs(amps(*rail.i_rated_a));
+        gives += u"  "_s + amps(*rail.i_rated_a);
     paintText(painter, line, gives, m_look.text(), c.found, Qt::AlignRight | Qt::AlignVCenter);
     paintText(painter, line.adjusted(0, 0, -m_look.px(110), 0),
               u"%1  "_s.arg(unit + 1) + qs(unitName(job, unit + 1)), m_look.textBold(), c.ink);
@@ -159,7 +160,7 @@ void UnitLanes::paintLeadOf(QPainter& painter, const QRectF& box, const Joint& j
     if (joint.r_out_ohm)
         said << tr("droop %1").arg(qs(formatOhms(*joint.r_out_ohm)));
     if (joint.i_limit_a)
-        said << tr("limits at %1").arg(qs(amps(*joint.i_limit_a)));
+        said << tr("limits at %1").arg(amps(*joint.i_limit_a));
     if (joint.diode) {
         const double size = m_look.px(9);
         const QPointF at(box.right() - m_look.px(34), y);

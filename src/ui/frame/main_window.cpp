@@ -296,7 +296,9 @@ bool MainWindow::attachMeter(const QString& text, std::size_t which)
 
 void MainWindow::applyLook()
 {
-    qApp->setFont(m_look->text());
+    // Each of these goes through every widget there is.
+    if (qApp->font() != m_look->text())
+        qApp->setFont(m_look->text());
     const Colours& c = m_look->colours();
     QPalette palette;
     palette.setColor(QPalette::Window, c.sheet);
@@ -308,8 +310,6 @@ void MainWindow::applyLook()
     palette.setColor(QPalette::Highlight, c.planned);
     palette.setColor(QPalette::HighlightedText, c.sheet);
     qApp->setPalette(palette); // dialogs too
-    setFont(m_look->text());
-    setPalette(palette);
     setStyleSheet(m_look->styleSheet());
     m_pages->setAttribute(Qt::WA_StyledBackground);
     m_rail->setFixedWidth(m_look->px(116));

@@ -5,6 +5,7 @@
 #include "ui/fields/option_list.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QFormLayout>
@@ -65,13 +66,13 @@ void SourcePicture::paintBand(QPainter& painter, double y, const QString& name, 
     painter.drawRect(band);
     if (point.source_v)
         painter.drawLine(QPointF(at(*point.source_v), y), QPointF(at(*point.source_v), y + high));
-    paintText(painter, QRectF(band.left() - m_look.px(64), y, m_look.px(60), high),
-              qs(volts(*point.in_trough_v)), m_look.caption(), colour, Qt::AlignRight | Qt::AlignVCenter);
-    paintText(painter, QRectF(band.right() + m_look.px(5), y, m_look.px(70), high),
-              qs(volts(*point.in_crest_v)), m_look.caption(), colour);
+    paintText(painter, QRectF(band.left() - m_look.px(64), y, m_look.px(60), high), volts(*point.in_trough_v),
+              m_look.caption(), colour, Qt::AlignRight | Qt::AlignVCenter);
+    paintText(painter, QRectF(band.right() + m_look.px(5), y, m_look.px(70), high), volts(*point.in_crest_v),
+              m_look.caption(), colour);
     if (point.loss_w)
         paintText(painter, QRectF(width() - m_look.px(118), y, m_look.px(118), high),
-                  tr("burns %1").arg(qs(watts(*point.loss_w))), m_look.font(13, bold), colour,
+                  tr("burns %1").arg(watts(*point.loss_w)), m_look.font(13, bold), colour,
                   Qt::AlignRight | Qt::AlignVCenter);
 }
 
@@ -89,14 +90,14 @@ void SourcePicture::paintModule(QPainter& painter, double y) const
     for (const auto& [v, x] : {std::pair(module.in_min_v, low), std::pair(module.in_max_v, top)})
         if (v) {
             painter.drawLine(QPointF(x, y), QPointF(x, y + high));
-            paintText(painter, QRectF(x - m_look.px(40), y + high, m_look.px(80), m_look.px(16)),
-                      qs(volts(*v)), m_look.caption(), c.planned, Qt::AlignCenter);
+            paintText(painter, QRectF(x - m_look.px(40), y + high, m_look.px(80), m_look.px(16)), volts(*v),
+                      m_look.caption(), c.planned, Qt::AlignCenter);
         }
     const double out = at(m_input->output.v);
     painter.setPen(QPen(c.ink, 1, Qt::DashLine));
     painter.drawLine(QPointF(out, m_look.px(4)), QPointF(out, y + high + m_look.px(18)));
     paintText(painter, QRectF(out + 3, y + high + m_look.px(16), m_look.px(120), m_look.px(16)),
-              tr("output %1").arg(qs(volts(m_input->output.v))), m_look.caption(), c.ink);
+              tr("output %1").arg(volts(m_input->output.v)), m_look.caption(), c.ink);
     if (module.headroom_v > 0 && (module.kind == ModuleKind::Linear || module.kind == ModuleKind::Buck)) {
         QColor room = c.tight;
         room.setAlphaF(0.25F);
@@ -243,7 +244,7 @@ QString ModulePage::optionText(int row) const
     return tr("%1, %2: %3, %4")
         .arg(qs(m_shelf.units().at(option.at).unit.name), qs(moduleKindWords(option.input.module.kind)),
              verdictWord(option.result.verdict),
-             loss_w ? tr("burns %1").arg(qs(watts(*loss_w))) : tr("does not run"));
+             loss_w ? tr("burns %1").arg(watts(*loss_w)) : tr("does not run"));
 }
 
 void ModulePage::paintOption(QPainter& painter, const QRectF& box, int row) const
@@ -257,13 +258,13 @@ void ModulePage::paintOption(QPainter& painter, const QRectF& box, int row) cons
                  c);
     const QRectF first(left, top, box.right() - left - m_look.px(4), line);
     const auto& loss_w = option.result.after.loss_w;
-    paintText(painter, first, loss_w ? tr("burns %1").arg(qs(watts(*loss_w))) : tr("does not run"),
+    paintText(painter, first, loss_w ? tr("burns %1").arg(watts(*loss_w)) : tr("does not run"),
               m_look.font(13), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     paintText(painter, first.adjusted(0, 0, -m_look.px(110), 0), qs(m_shelf.units().at(option.at).unit.name),
               m_look.font(14, true), c.ink);
     QString rise;
     if (option.result.source_rise_v.value_or(0) > 0)
-        rise = tr(", the source rises by %1").arg(qs(volts(*option.result.source_rise_v)));
+        rise = tr(", the source rises by %1").arg(volts(*option.result.source_rise_v));
     paintText(painter, first.translated(0, line), qs(moduleKindWords(option.input.module.kind)) + rise,
               m_look.caption(), c.planned);
 }

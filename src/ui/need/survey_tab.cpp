@@ -4,6 +4,7 @@
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/fields/job_table.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
@@ -167,8 +168,8 @@ void SurveyPicture::paintEvent(QPaintEvent* /*event*/)
         painter.setPen(QPen(c.measured, 2.4));
         painter.drawLine(QPointF(x(draw.usual_a), y + m_look.px(4)),
                          QPointF(x(draw.usual_a), y + m_look.px(20)));
-        paintText(painter, QRectF(right + m_look.px(6), y, m_look.px(84), m_look.px(lane)),
-                  qs(amps(draw.peak_a)), m_look.font(13), c.measured, Qt::AlignRight | Qt::AlignVCenter);
+        paintText(painter, QRectF(right + m_look.px(6), y, m_look.px(84), m_look.px(lane)), amps(draw.peak_a),
+                  m_look.font(13), c.measured, Qt::AlignRight | Qt::AlignVCenter);
         y += m_look.px(lane);
     }
     const RailSurvey& rules = m_view.result->rails.front();
@@ -180,9 +181,9 @@ void SurveyPicture::paintEvent(QPaintEvent* /*event*/)
                   m_look.font(13, true), c.planned,
                   (above ? Qt::AlignLeft : Qt::AlignRight) | Qt::AlignVCenter);
     };
-    line(rules.continuous_a, tr("%1 for good %2").arg(qs(first), qs(amps(rules.continuous_a))), false);
+    line(rules.continuous_a, tr("%1 for good %2").arg(qs(first), amps(rules.continuous_a)), false);
     if (rules.peak_a > rules.continuous_a)
-        line(rules.peak_a, tr("peak %1").arg(qs(amps(rules.peak_a))), true);
+        line(rules.peak_a, tr("peak %1").arg(amps(rules.peak_a)), true);
 }
 
 SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
@@ -252,8 +253,8 @@ void SurveyTab::refresh()
         power =
             tr("all rails together %1 for good, ruled by %2; %3 at the peak; with a quarter to spare look "
                "for %4")
-                .arg(qs(watts(view.result->power.continuous_w)), qs(view.result->power.ruled_by.continuous),
-                     qs(watts(view.result->power.peak_w)), qs(watts(view.result->power.wanted_w)));
+                .arg(watts(view.result->power.continuous_w), qs(view.result->power.ruled_by.continuous),
+                     watts(view.result->power.peak_w), watts(view.result->power.wanted_w));
     m_power->setText(power);
     m_power->setVisible(!power.isEmpty());
 }

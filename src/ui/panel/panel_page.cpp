@@ -26,10 +26,8 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-constexpr double mm = 1e-3;
+using lengths::mm;
 constexpr int move_key = 72;
-
-QString mmText(double m) { return qs(millimetres(m)); }
 
 /// "8" or "45.5 × 26.5".
 template <class Shaped>

@@ -1,6 +1,7 @@
 #include "ui/rehouse/reach_picture.h"
 
 #include "core/values/figures.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QPainter>
@@ -51,7 +52,7 @@ void ReachPicture::show(const Job& job, const RehouseView& view)
             for (std::size_t w = 0; w < view.pots[i].verdicts.size(); ++w)
                 if (const BrokenWire& wire = view.pots[i].broken.wires[w]; wire.to)
                     falls.push_back({*wire.to, view.pots[i].verdicts[w],
-                                     tr("%1 broken: %2").arg(qs(wire.wire), qs(volts(*wire.to)))});
+                                     tr("%1 broken: %2").arg(qs(wire.wire), volts(*wire.to))});
             m_pots.emplace_back(std::move(bar), std::move(falls));
         }
     }

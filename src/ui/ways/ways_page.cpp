@@ -2,6 +2,7 @@
 
 #include "core/values/figures.h"
 #include "ui/fields/option_list.h"
+#include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QCheckBox>
@@ -213,8 +214,7 @@ void WaysPage::labelWindow()
         return m_ruler->show({}, 0);
     const double wide = m_options->viewport()->width();
     const QRectF ruler(wide * ruler_from, 0, wide * (ruler_to - ruler_from), 1);
-    m_ruler->show(tr("%1 to %2").arg(qs(volts(target->min_v)), qs(volts(target->max_v))),
-                  x(ruler, target->v));
+    m_ruler->show(tr("%1 to %2").arg(volts(target->min_v), volts(target->max_v)), x(ruler, target->v));
 }
 
 void WaysPage::resizeEvent(QResizeEvent* event)
@@ -254,7 +254,7 @@ void WaysPage::paintReach(QPainter& painter, const QRectF& box, const WorkedWay&
     painter.setBrush(breaks ? c.found : c.planned);
     painter.drawEllipse(QPointF((from + to) / 2, middle), m_look.px(5), m_look.px(5));
     const double mid_v = (way.reaches->min_v + way.reaches->max_v) / 2;
-    const QString text = qs(volts(mid_v));
+    const QString text = volts(mid_v);
     const double wide = QFontMetricsF(m_look.font(13, true)).horizontalAdvance(text) + m_look.px(6);
     const QRectF label(std::clamp((from + to) / 2 - wide / 2, box.left(), box.right() - wide),
                        middle + m_look.px(8), wide, m_look.px(16));
@@ -319,7 +319,7 @@ QString WaysPage::wayText(int row) const
     if (!way->how.empty())
         text += u", "_s + qs(way->how);
     if (way->reaches)
-        text += tr(", reaches %1 to %2").arg(qs(volts(way->reaches->min_v)), qs(volts(way->reaches->max_v)));
+        text += tr(", reaches %1 to %2").arg(volts(way->reaches->min_v), volts(way->reaches->max_v));
     if (!way->stopped_by.empty())
         text += tr(", stopped: %1").arg(qs(way->stopped_by));
     if (way->plan)

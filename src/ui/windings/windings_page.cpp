@@ -26,7 +26,7 @@ using namespace Qt::StringLiterals;
 namespace {
 
 QString tr(const char* text) { return QCoreApplication::translate("WindingsPage", text); }
-QString percent(double share) { return qs(formatPercent(share, 3)); }
+QString percentText(double share) { return qs(formatPercent(share, 3)); }
 
 MainsTransformer& transformer(Job& job) { return job.found.mains_side.transformer; }
 
@@ -308,7 +308,7 @@ QString WindingsPage::proofHtml() const
         html += u"<p>%1</p>"_s.arg(
             WindingsPage::tr(
                 "By the copper as a whole %1 of its power, with one winding at %2 of its current.")
-                .arg(percent(*c.va_share_copper), percent(*c.copper_current_use)));
+                .arg(percentText(*c.va_share_copper), percentText(*c.copper_current_use)));
     const std::string& selector = m_session.job().found.mains_side.transformer.selector;
     if (!selector.empty())
         html += u"<p>%1</p>"_s.arg(
@@ -321,8 +321,8 @@ QString WindingsPage::connectionText(int row) const
 {
     const Connection& c = m_view.result->connections.at(static_cast<std::size_t>(row));
     return WindingsPage::tr("%1, flux %2, secondaries %3, power %4")
-        .arg(kindNames().at(static_cast<int>(c.kind)), percent(c.flux), percent(c.v_scale),
-             percent(c.va_share));
+        .arg(kindNames().at(static_cast<int>(c.kind)), percentText(c.flux), percentText(c.v_scale),
+             percentText(c.va_share));
 }
 
 void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row) const
@@ -345,7 +345,7 @@ void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row
     paintText(painter,
               QRectF(box.left() + m_look.px(22), box.top() + line, box.width() - m_look.px(24), line),
               WindingsPage::tr("flux %1 · outputs %2 · power %3")
-                  .arg(percent(c.flux), percent(c.v_scale), percent(c.va_share)),
+                  .arg(percentText(c.flux), percentText(c.v_scale), percentText(c.va_share)),
               m_look.font(13), colours.planned);
 }
 

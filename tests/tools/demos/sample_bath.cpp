@@ -4,6 +4,7 @@
 #include "core/kinds/panel/panel_view.h"
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
+#include "core/values/figures.h"
 #include "demo_shelf.h"
 #include "demos/demos.h"
 
@@ -11,7 +12,7 @@ namespace offshoot::demos {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 
 CaseSpace generatorCase()
 {

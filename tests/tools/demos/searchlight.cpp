@@ -2,6 +2,7 @@
 // nine wires each way are merged on its bars. Carried to the plan.
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
+#include "core/values/figures.h"
 #include "demo_shelf.h"
 #include "demos/demos.h"
 
@@ -9,7 +10,7 @@ namespace offshoot::demos {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 
 Wire wire(std::string name, const char* colour, WireFunction function, const char* rail, double current_a,
           double area_m2)

@@ -1,6 +1,7 @@
 // Tide house cabinet: a tired iron-transformer supply in a steel cabinet gives way to a caged unit with two
 // outputs, other holes and other terminals. Carried to the card, one wire still unmeasured.
 #include "core/kinds/replace/wanted.h"
+#include "core/values/figures.h"
 #include "demo_shelf.h"
 #include "demos/demos.h"
 
@@ -8,7 +9,7 @@ namespace offshoot::demos {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 constexpr double mm2 = 1e-6;
 
 CaseSpace cabinet()

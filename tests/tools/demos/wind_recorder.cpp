@@ -2,6 +2,7 @@
 // output each. Carried to the plan; the mains branches to both by new wires.
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
+#include "core/values/figures.h"
 #include "demo_shelf.h"
 #include "demos/demos.h"
 
@@ -9,7 +10,7 @@ namespace offshoot::demos {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using offshoot::lengths::mm;
 
 CaseSpace recorderCase()
 {

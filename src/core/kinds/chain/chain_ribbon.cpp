@@ -1,5 +1,6 @@
 #include "core/kinds/chain/chain_ribbon.h"
 
+#include "core/kinds/chain/chain_view.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
 #include "core/values/preferred.h"
@@ -38,13 +39,6 @@ std::string valueText(SmoothingSection section)
                               : section.kind == SmoothingKind::L ? Quantity::Inductance
                                                                  : Quantity::Resistance;
     return formatValue(mainValue(section), quantity);
-}
-
-std::string loadText(const SimLoad& load)
-{
-    return load.resistance_ohm ? formatOhms(*load.resistance_ohm)
-           : load.current_a    ? amps(*load.current_a)
-                               : watts(*load.power_w);
 }
 
 std::string rectifierName(SimRectifier kind)
@@ -127,7 +121,7 @@ public:
                 {name});
             place += in_line ? 1U : 0U;
         }
-        add({ChainThing::Load, "load", "load", loadText(m_chain.load), place}, {});
+        add({ChainThing::Load, "load", "load", chainLoadText(m_chain.load), place}, {});
         return std::move(m_parts);
     }
 
@@ -175,7 +169,7 @@ private:
     {
         const auto tap =
             std::ranges::find(m_chain.tap_loads, static_cast<std::int64_t>(section), &TapLoad::section);
-        return tap != m_chain.tap_loads.end() ? loadText(tap->load) : std::string();
+        return tap != m_chain.tap_loads.end() ? chainLoadText(tap->load) : std::string();
     }
 
     const RectifierChain& m_chain;

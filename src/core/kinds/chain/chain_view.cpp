@@ -103,6 +103,13 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 
 } // namespace
 
+std::string chainLoadText(const SimLoad& load)
+{
+    return load.resistance_ohm ? formatOhms(*load.resistance_ohm)
+           : load.current_a    ? formatValue(*load.current_a, Quantity::Current)
+                               : formatValue(load.power_w.value_or(0), Quantity::Power);
+}
+
 std::string chainPartTitle(const RectifierChain& chain, const std::string& part)
 {
     std::string text = chainPartName(chain, part);

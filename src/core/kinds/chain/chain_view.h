@@ -73,6 +73,8 @@ std::vector<DropperChoice> dropperChoices(const DropperResult& sought, const std
 /// From the secondary over each rectifier, anode to cathode, to `load`; new where `found` differs.
 Connections chainConnections(const RectifierChain& chain, const std::optional<RectifierChain>& found,
                              const std::string& load);
+/// "470R", "80mA".
+std::string chainLoadText(const SimLoad& load);
 /// What a row calls a part: "C1", "Upper capacitor", "Rectifier".
 std::string chainPartTitle(const RectifierChain& chain, const std::string& part);
 /// The planned chain from the rectifier to the load.

@@ -7,7 +7,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr std::string_view ground = "return";
 constexpr std::string_view positive = "+";
 constexpr std::string_view first_end = "end 1";
 constexpr std::string_view second_end = "end 2";
@@ -17,13 +16,6 @@ std::string sectionText(const SmoothingSection& s)
     return s.kind == SmoothingKind::C   ? formatValue(s.c_f, Quantity::Capacitance)
            : s.kind == SmoothingKind::L ? significant(s.l_h, 3) + " H"
                                         : formatOhms(s.r_ohm);
-}
-
-std::string loadText(const SimLoad& load)
-{
-    return load.resistance_ohm ? formatOhms(*load.resistance_ohm)
-           : load.current_a    ? formatValue(*load.current_a, Quantity::Current)
-                               : formatValue(load.power_w.value_or(0), Quantity::Power);
 }
 
 std::string rectifierSentence(const SimRectifierPart& rectifier)
@@ -63,23 +55,23 @@ void addRectifier(std::vector<ConnectedPart>& parts, const SimRectifierPart& rec
     };
     switch (rectifier.kind) {
     case SimRectifier::Half:
-        winding("secondary", first_end, ground);
+        winding("secondary", first_end, return_node);
         diode(first_end, positive);
         return;
     case SimRectifier::FullWaveCt:
-        winding("first half", first_end, ground);
-        winding("second half", ground, second_end);
+        winding("first half", first_end, return_node);
+        winding("second half", return_node, second_end);
         diode(first_end, positive);
         diode(second_end, positive);
         return;
     case SimRectifier::Bridge:
         diode(second_end, positive);
-        diode(ground, second_end);
+        diode(return_node, second_end);
         [[fallthrough]];
     case SimRectifier::Doubler:
         winding("secondary", first_end, second_end);
         diode(first_end, positive);
-        diode(ground, first_end);
+        diode(return_node, first_end);
     }
 }
 
@@ -110,7 +102,7 @@ std::string chainSentence(const Job& job)
                 (chain.filter[i].kind == SmoothingKind::C ? " to the return" : " in series");
         for (const TapLoad& tap : chain.tap_loads)
             if (tap.section == static_cast<std::int64_t>(i))
-                text += " with a tap of " + loadText(tap.load) + " across it";
+                text += " with a tap of " + chainLoadText(tap.load) + " across it";
     }
     return text + (chain.filter.empty() ? " the load alone." : ", then the load.");
 }
@@ -122,7 +114,7 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
                     .sentence = {},
                     .parts = {},
                     .top = std::string(positive),
-                    .bottom = std::string(ground)};
+                    .bottom = std::string(return_node)};
     addRectifier(out.parts, chain.rectifier,
                  found && found->rectifier.kind == chain.rectifier.kind &&
                      found->rectifier.diode == chain.rectifier.diode);
@@ -134,7 +126,7 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
         const bool same = found && found->rectifier.*old == *part;
         out.parts.push_back({upper ? "upper capacitor" : "lower capacitor", PartKind::Capacitor,
                              std::string(upper ? positive : second_end),
-                             std::string(upper ? second_end : ground), (*part)->c_f,
+                             std::string(upper ? second_end : return_node), (*part)->c_f,
                              same ? PartFate::Stays : PartFate::Added});
     }
     std::string at{positive};
@@ -145,7 +137,7 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
         const PartFate fate = same ? PartFate::Stays : PartFate::Added;
         const std::string name = chainPartName(chain, std::to_string(i));
         if (s.kind == SmoothingKind::C) {
-            out.parts.push_back({name, PartKind::Capacitor, at, std::string(ground), s.c_f, fate});
+            out.parts.push_back({name, PartKind::Capacitor, at, std::string(return_node), s.c_f, fate});
         } else {
             const std::string next = "node " + std::to_string(++node);
             out.parts.push_back({name, s.kind == SmoothingKind::L ? PartKind::Choke : PartKind::Resistor, at,
@@ -154,9 +146,10 @@ Connections chainConnections(const RectifierChain& chain, const std::optional<Re
         }
         for (const TapLoad& tap : chain.tap_loads)
             if (tap.section == static_cast<std::int64_t>(i))
-                out.parts.push_back({"tap, " + loadText(tap.load), PartKind::Load, at, std::string(ground)});
+                out.parts.push_back(
+                    {"tap, " + chainLoadText(tap.load), PartKind::Load, at, std::string(return_node)});
     }
-    out.parts.push_back({load, PartKind::Load, at, std::string(ground)});
+    out.parts.push_back({load, PartKind::Load, at, std::string(return_node)});
     return out;
 }
 

@@ -6,7 +6,6 @@ namespace {
 
 constexpr std::string_view output = "output";
 constexpr std::string_view reference = "reference";
-constexpr std::string_view ground = "return";
 
 /// Flattens a network into its parts, with a node of its own between parts in series.
 class Flattener
@@ -112,12 +111,12 @@ Connections dividerConnections(const Feedback& feedback, const std::optional<Add
                     .sentence = {},
                     .parts = {},
                     .top = std::string(output),
-                    .bottom = std::string(ground)};
+                    .bottom = std::string(return_node)};
     const std::string mid{reference};
     // The leg that V_ref stands across: from the reference pin to the return, or from the output to the
     // adjust pin.
-    const std::string bottom_end{adjustable ? output : ground};
-    const std::string top_end{adjustable ? ground : output};
+    const std::string bottom_end{adjustable ? output : return_node};
+    const std::string top_end{adjustable ? return_node : output};
     const auto leg = [&](const std::optional<Network>& network, bool top) {
         if (!network)
             return;

@@ -1,6 +1,7 @@
 // Where the parts of a front go when nobody said.
 #include "core/kinds/panel/panel_view.h"
 #include "core/kinds/replace/fit_view.h"
+#include "core/values/figures.h"
 
 #include <algorithm>
 #include <cmath>
@@ -9,7 +10,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using lengths::mm;
 constexpr double margin_m = 5 * mm;
 constexpr double between_m = 4 * mm; ///< of neighbours at the least
 

@@ -1,5 +1,7 @@
 #include "core/kinds/panel/panel_parts.h"
 
+#include "core/values/figures.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -7,7 +9,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using lengths::mm;
 
 PanelBox about(double x_m, double y_m, double dx_m, double dy_m)
 {

@@ -11,10 +11,10 @@ namespace offshoot {
 
 namespace {
 
+using lengths::mm;
 using rows::Judged;
 using rows::planRow;
 
-constexpr double mm = 1e-3;
 constexpr double between_bodies_m = 2 * mm;
 constexpr double to_edge_m = 3 * mm;
 constexpr double bend_m = 10 * mm;   ///< of the wire behind a part

@@ -10,7 +10,7 @@ namespace offshoot {
 
 namespace {
 
-constexpr double mm = 1e-3;
+using lengths::mm;
 
 /// Where over it there is no room, all of its letters stand under it.
 PlacedItem placed(const PanelItem& item, const Letters& planned, double height_m)

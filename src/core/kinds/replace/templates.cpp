@@ -12,7 +12,6 @@ namespace {
 
 constexpr std::string_view black = sheet::black;
 constexpr std::string_view grey = sheet::grey;
-constexpr double mm = 1e3;
 
 std::string sizeWords(const RoundHole& hole)
 {
@@ -48,7 +47,7 @@ TemplateSheets drillTemplate(const Job& job, std::size_t unit)
     if (!at.problem.empty())
         return {{}, at.problem};
     const CaseSpace& space = *job.found.space;
-    SheetDrawing drawing(0, 0, space.inside.x_m * mm, space.inside.y_m * mm);
+    SheetDrawing drawing(0, 0, space.inside.x_m * mm_per_m, space.inside.y_m * mm_per_m);
     drawing.box(0, 0, space.inside.x_m, space.inside.y_m, black, 0.3);
     drawing.words(space.inside.x_m / 2, 0, "front wall, inside");
     drawing.words(0, space.inside.y_m / 2, "left wall");
@@ -91,7 +90,7 @@ TemplateSheets adapterPlate(const Job& job, std::size_t unit)
     y0 = std::max(y0, 0.0);
     x1 = std::min(x1, space.inside.x_m);
     y1 = std::min(y1, space.inside.y_m);
-    SheetDrawing drawing(x0 * mm, y0 * mm, (x1 - x0) * mm, (y1 - y0) * mm);
+    SheetDrawing drawing(x0 * mm_per_m, y0 * mm_per_m, (x1 - x0) * mm_per_m, (y1 - y0) * mm_per_m);
     drawing.box(x0, y0, x1 - x0, y1 - y0, black, 0.35);
     drawing.box(outline.x_m, outline.y_m, outline.dx_m, outline.dy_m, black, 0.2, "3 2");
     drawing.words(outline.x_m, outline.y_m + outline.dy_m, at.unit->entry.unit.name);
