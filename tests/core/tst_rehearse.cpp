@@ -4,6 +4,7 @@
 #include "core/rehearse/bench_play.h"
 #include "core/rehearse/exercises.h"
 #include "core/rehearse/procedure_play.h"
+#include "core/rehearse/suspects.h"
 #include "support/job_files.h"
 #include "support/support.h"
 
@@ -554,6 +555,7 @@ private Q_SLOTS:
         int broken = 0;
         int named = 0;
         bool divider = false;
+        int told = 0;    // of the readings those of this fault are among the nearest three, or as near
         int tripped = 0; // takes it down again and again, whatever it was
         for (int seed = 0; seed < seeds; ++seed) {
             const auto drawn = static_cast<std::uint64_t>(seed);
@@ -566,6 +568,8 @@ private Q_SLOTS:
             broken +=
                 std::ranges::any_of(moves, [](const PlayedMove& m) { return m.answer.wrong || m.outside(); });
             tripped += rehearsed.bench().running().how == Running::How::Hiccups;
+            const auto likely = likeliest(suspects(rehearsed));
+            told += std::ranges::find(likely, put, &Suspect::fault) != likely.end();
             const auto& diagnosis = rehearsed.played().diagnosis;
             for (std::size_t i = 0; diagnosis && i < std::min<std::size_t>(3, diagnosis->hypotheses.size());
                  ++i) {
@@ -573,11 +577,13 @@ private Q_SLOTS:
                 named += word(h.fault) == word(put.kind) && h.part == put.part;
             }
         }
-        qInfo("%s: broke %d, tripped %d, named %d of %d", qPrintable(fault), broken, tripped, named, seeds);
+        qInfo("%s: broke %d, tripped %d, named %d, told %d of %d", qPrintable(fault), broken, tripped, named,
+              told, seeds);
         // Whoever discharges each time with a resistor never learns that the bleeder is open.
         QCOMPARE(broken, fault == QLatin1String("open_bleeder") ? 0 : seeds);
         if (divider)
             QVERIFY(10 * (named + tripped) >= 9 * seeds);
+        QVERIFY(10 * told >= 9 * seeds);
     }
 };
 

@@ -77,6 +77,10 @@ private Q_SLOTS:
         QVERIFY(text->isVisible());
         QVERIFY(text->toPlainText().contains(u"Nothing was wrong with it."_s));
         QVERIFY(text->toPlainText().contains(u"No wrong move."_s));
+        // No fault speaks out of its readings more than none does, or hardly.
+        QTRY_VERIFY(text->toPlainText().contains(u"likeliest first"_s));
+        QVERIFY(
+            text->toPlainText().section(u"likeliest first"_s, 1).contains(u"Nothing was wrong with it."_s));
         QVERIFY(d.job() == before);
         QCOMPARE(written(d), file);
         key(r, Qt::Key_Escape);

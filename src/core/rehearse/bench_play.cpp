@@ -1,7 +1,7 @@
 #include "core/rehearse/bench_play.h"
 
 #include "core/evaluate/whole_job.h"
-#include "core/rehearse/procedure_play.h"
+#include "core/rehearse/suspects.h"
 
 #include <algorithm>
 
@@ -19,12 +19,14 @@ struct PlayInput
     std::int64_t seed = 0;
     std::string fault = "none";
     std::vector<std::string> moves = {};
+    bool suspects = false;
 };
 void fields(Fields& f, PlayInput& v)
 {
     f.may("seed", v.seed, 0, most_seed);
     f.may("fault", v.fault, name_length);
     f.may("moves", v.moves, Lengths{0, most_moves});
+    f.may("suspects", v.suspects);
 }
 
 struct ReadingAnswer
@@ -95,6 +97,17 @@ void fields(Fields& f, TrueValue& v)
     f.need("value", v.value);
 }
 
+struct SuspectAnswer
+{
+    std::string fault;
+    double off;
+};
+void fields(Fields& f, SuspectAnswer& v)
+{
+    f.need("fault", v.fault);
+    f.need("off", v.off, range::not_negative);
+}
+
 struct PlayAnswer
 {
     std::int64_t seed;
@@ -106,6 +119,7 @@ struct PlayAnswer
     std::vector<TrueValue> truth;
     std::vector<std::string> not_played;
     std::optional<DividerDiagnoseResult> diagnosis;
+    std::vector<SuspectAnswer> suspects = {};
 };
 void fields(Fields& f, PlayAnswer& v)
 {
@@ -118,6 +132,7 @@ void fields(Fields& f, PlayAnswer& v)
     f.need("truth", v.truth);
     f.may("not_played", v.not_played);
     f.may("diagnosis", v.diagnosis);
+    f.may("suspects", v.suspects);
 }
 
 MoveAnswer answerOf(const PlayedMove& played)
@@ -187,6 +202,9 @@ Json benchPlay(const Json& input)
     out.live = bench.live();
     for (const auto& [name, value] : bench.truth())
         out.truth.push_back({name, value});
+    if (in.suspects)
+        for (const Suspect& one : likeliest(suspects(rehearsed)))
+            out.suspects.push_back({one.fault.text(), one.off});
     return writeJson(out);
 }
 

@@ -343,6 +343,8 @@ void Rehearsal::begin()
     m_next_unit->setVisible(m_rehearsed->benches().count() > 1);
     m_join->setVisible(m_rehearsed->benches().count() > 1 && m_job.plan.join);
     m_ended = false;
+    m_likely.clear();
+    m_suspecting.cancel();
     m_title->setText(
         u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
                                  tr("nothing here is real, and nothing of it enters the job's log")));
@@ -424,6 +426,12 @@ void Rehearsal::end()
 {
     m_ended = true;
     refresh();
+    m_suspecting.start([this, rehearsed = *m_rehearsed](const Background::Wanted&) -> Background::Finish {
+        return [this, likely = likeliest(suspects(rehearsed))] {
+            m_likely = likely;
+            refresh();
+        };
+    });
 }
 
 void Rehearsal::refresh()
@@ -450,6 +458,12 @@ void Rehearsal::refresh()
         qs(end.fault).toHtmlEscaped(),
         qs(end.guessed + (end.guessed.empty() ? "" : " ") + end.told_by).toHtmlEscaped(),
         qs(end.time).toHtmlEscaped());
+    if (!m_likely.empty()) {
+        std::vector<std::string> likely;
+        for (const Suspect& one : m_likely)
+            likely.push_back(faultSentence(one.fault));
+        html += u"<h4>%1</h4>"_s.arg(tr("What the readings speak for, likeliest first")) + listOf(likely);
+    }
     html += u"<h4>%1</h4>"_s.arg(end.wrongs.empty() ? tr("No wrong move.") : tr("What it would have cost"));
     html += listOf(end.wrongs);
     if (!end.missed.empty())

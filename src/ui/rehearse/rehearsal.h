@@ -3,6 +3,8 @@
 #pragma once
 
 #include "core/rehearse/exercises.h"
+#include "core/rehearse/suspects.h"
+#include "ui/background.h"
 #include "ui/look.h"
 
 #include <QDialog>
@@ -95,6 +97,8 @@ private:
     QPushButton* m_join;      ///< where the plan joins them
     QLineEdit* m_line;
     bool m_ended = false;
+    std::vector<Suspect> m_likely; ///< once it has ended and they are worked out
+    Background m_suspecting;
 };
 
 } // namespace offshoot::ui
