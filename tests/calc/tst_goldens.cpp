@@ -1,5 +1,5 @@
 // The answers of job.evaluate for every demo job and every job of tests/jobs stand in tests/golden: what a
-// change does to procedures, windows and verdicts stands in its diff. tests/tools/rewrite_goldens makes them
+// change does to procedures, windows and verdicts stands in its diff. tests/tools/remake makes them
 // anew.
 #include "calc/calculations.h"
 #include "core/evaluate/whole_job.h"
@@ -28,8 +28,7 @@ private Q_SLOTS:
             if (!golden.contains(key) || golden[key] != value) {
                 const QByteArray difference =
                     QByteArray::fromStdString(Json::diff(golden.value(key, Json()), value).dump(1));
-                QFAIL((key + ": " + difference.left(2000).toStdString() +
-                       "\nmeant? tests/tools/rewrite_goldens")
+                QFAIL((key + ": " + difference.left(2000).toStdString() + "\nmeant? tests/tools/remake")
                           .c_str());
             }
         }

@@ -78,7 +78,7 @@ inline void compareGolden(const QString& name, const std::string& now)
     const QStringList is = QString::fromStdString(now).split(QLatin1Char('\n'));
     for (qsizetype i = 0; i < std::max(was.size(), is.size()); ++i)
         QVERIFY2(was.value(i) == is.value(i),
-                 qPrintable(QStringLiteral("line %1\nwas: %2\nis:  %3\nmeant? tests/tools/rewrite_goldens")
+                 qPrintable(QStringLiteral("line %1\nwas: %2\nis:  %3\nmeant? tests/tools/remake")
                                 .arg(i + 1)
                                 .arg(was.value(i).left(600), is.value(i).left(600))));
 }

@@ -209,7 +209,7 @@ private Q_SLOTS:
         QVERIFY(files.filter(u".csv"_s).size() >= 3);
         for (const QString& job : files)
             QVERIFY2(readFile(m_folder.file(job)) == readFile(committed.filePath(job)),
-                     qPrintable(job + u" is out of date: run make_demo data/jobs"_s));
+                     qPrintable(job + u" is out of date: run tests/tools/remake"_s));
     }
 };
 
