@@ -1,6 +1,6 @@
 // Every answer of every worked case, whole; what of it differs where one figure is a third more or half of
 // it; what is refused when one is not there, is of another kind, negative, beyond all bounds, empty or there
-// twice; the bounds of its schema. Lines in tests/golden/answers, made anew by tests/tools/rewrite_goldens:
+// twice; the bounds of its schema. Lines in tests/golden/answers, made anew by tests/tools/remake:
 // tst_cases says what must be right, here whatever else changes is a finding.
 #include "calc/calculations.h"
 #include "support/golden.h"

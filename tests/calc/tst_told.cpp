@@ -1,6 +1,6 @@
 // What every view tells of every job, and what happens at the bench when its procedure is rehearsed and when
 // somebody leaves the path: lines in tests/golden/told and tests/golden/played, made anew by
-// tests/tools/rewrite_goldens. A line that changes is a finding.
+// tests/tools/remake. A line that changes is a finding.
 #include "calc/calculations.h"
 #include "core/evaluate/batch_board.h"
 #include "core/evaluate/batch_view.h"
@@ -11,6 +11,7 @@
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/hiccup_view.h"
 #include "core/evaluate/identity_view.h"
+#include "core/evaluate/log_line.h"
 #include "core/evaluate/noise_view.h"
 #include "core/evaluate/readout_view.h"
 #include "core/evaluate/safe_view.h"
@@ -36,7 +37,7 @@
 #include "core/kinds/trim/trim_view.h"
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
-#include "core/rehearse/procedure_play.h"
+#include "core/rehearse/rehearsal_end.h"
 #include "support/golden.h"
 #include "support/job_files.h"
 #include "support/spoiler.h"
@@ -117,7 +118,10 @@ void tellChoice(Told& told, const Job& job, const Figures& figures)
                 told.line("judged", line.verdict, line.text);
     }
     const ModuleView module = moduleView(job, shelf());
-    told.line("modules", module.sentence, module.options.size(), module.planned);
+    told.line("modules", module.sentence, module.options.size(), module.planned, moduleMissing(job));
+    for (const ModuleOption& option : module.options)
+        for (const JudgedLine& line : judgedLines(option))
+            told.line("judged", moduleKindWords(option.input.module.kind), line.verdict, line.text);
     tellResult(told, "module", module.result);
     tellSchool(told, module.school);
 }
@@ -166,7 +170,8 @@ void tellFront(Told& told, const Job& job, const Figures& figures)
         const PanelView view = panelView(job, figures);
         told.line("panel", view.sentence);
         for (const PlacedItem& item : view.items)
-            told.line("item", item.letters, item.above, item.below, item.why, item.output, item.verdict);
+            told.line("item", item.cut.x_m, item.cut.y_m, item.body.dx_m, item.body.dy_m, item.letters,
+                      item.above, item.below, item.why, item.output, item.verdict);
         tellRows(told, view.rows);
     }
     if (!job.plan.rehouse)
@@ -182,6 +187,14 @@ void tellFront(Told& told, const Job& job, const Figures& figures)
     }
 }
 
+void tellSurge(Told& told, const char* of, const SurgeCurve& curve)
+{
+    const auto top = std::ranges::max_element(curve.i_a);
+    if (top != curve.i_a.end())
+        told.line(of, curve.t_s.size(), curve.t_s.back(), *top,
+                  curve.t_s[static_cast<std::size_t>(top - curve.i_a.begin())], curve.i_a.back());
+}
+
 void tellMainsSide(Told& told, const Job& job, const Evaluation& evaluation)
 {
     const EvidenceView evidence = evidenceView(job);
@@ -192,6 +205,8 @@ void tellMainsSide(Told& told, const Job& job, const Evaluation& evaluation)
     tellResult(told, "direct", inrush.direct);
     tellResult(told, "limiter", inrush.limiter);
     tellResult(told, "delay", inrush.delay);
+    tellSurge(told, "bare", inrush.bare);
+    tellSurge(told, "limited", inrush.limited);
     const WindingsView windings = windingsView(job);
     told.line("windings", windings.sentence, windings.planned);
     tellResult(told, "fuse", windings.fuse);
@@ -211,6 +226,8 @@ void tellOutputSide(Told& told, const Job& job, const Evaluation& evaluation)
         told.line("trim", trim.sentence, trim.next);
         tellResult(told, "trimmed", trim.result);
     }
+    if (evaluation.trimmer_preset)
+        told.line("preset", evaluation.trimmer_preset->min_v, evaluation.trimmer_preset->max_v);
     for (const Rail& rail : job.found.rails) {
         const MinimumLoadView load = minimumLoadView(job, evaluation, rail);
         told.line("least load", load.sentence, load.present_a);
@@ -249,6 +266,9 @@ void tellJoined(Told& told, const Job& job, const Figures& figures)
     tellSchool(told, bus.school);
     for (const ShareWay& way : bus.ways)
         told.line("share", way.name, way.figures);
+    for (std::size_t i = 0; i < bus.loads_a.size(); i += 1 + bus.loads_a.size() / 5)
+        for (std::size_t unit = 0; unit < bus.currents_a[i].size(); ++unit)
+            told.line("at", bus.loads_a[i], unit, bus.currents_a[i][unit]);
     const StackView stack = stackView(job, figures);
     told.line("stack", stack.sentence);
     tellResult(told, "stacked", stack.result);
@@ -310,6 +330,18 @@ void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
         told.line("lane", lane.state, lane.rail, lane.least_a, lane.usual_a, lane.peak_a);
 }
 
+/// What a page begins with where nothing is planned, and what the log line knows.
+void tellUsual(Told& told, const Job& job)
+{
+    told.line("usual front", writeJson(usualPanel(job)));
+    told.line("usual housing", writeJson(usualRehousing(job)));
+    for (const SimRectifier kind :
+         {SimRectifier::Half, SimRectifier::FullWaveCt, SimRectifier::Bridge, SimRectifier::Doubler})
+        told.line("usual chain", writeJson(usualChain(kind, job)));
+    for (const LogPoint& point : logPoints(job))
+        told.line("point", point.name, point.quantity, point.needs_power);
+}
+
 constexpr std::uint64_t seed = 7;
 
 void tellMove(Told& told, const std::string& move, const BenchAnswer& answer)
@@ -367,6 +399,16 @@ std::vector<std::string> whereFaultsShow()
             "probe out", "probe ripple", "probe line",        "probe leakage", "capture ripple"};
 }
 
+/// What is said when it is over, and how a guess is answered.
+void tellEnd(Told& told, const RehearsedJob& rehearsed, const std::optional<UnitFault>& guess)
+{
+    const RehearsalEnd end = rehearsalEnd(rehearsed, guess);
+    told.line("end", end.fault, end.guessed, end.told_by, end.time);
+    for (const std::string& wrong : end.wrongs)
+        told.line("was wrong", wrong);
+    told.line("missed", end.missed.size(), end.missed.empty() ? "" : end.missed.back());
+}
+
 /// One move after the other; one that this unit has no place for says so.
 void tellMoves(Told& told, const Job& job, const UnitFault& fault, const std::vector<std::string>& moves)
 {
@@ -377,10 +419,12 @@ void tellMoves(Told& told, const Job& job, const UnitFault& fault, const std::ve
         } catch (const DocumentError& error) {
             told.line(text, error.what());
         }
+    tellEnd(told, rehearsed, fault);
 }
 
 void tellAll(Told& told, const Job& job, const Evaluation& evaluation)
 {
+    tellUsual(told, job);
     tellFound(told, job, evaluation);
     tellWays(told, job);
     tellMainsSide(told, job, evaluation);
@@ -480,11 +524,14 @@ private Q_SLOTS:
             led.carryOut();
         for (const PlayedMove& move : led.played().moves) {
             tellMove(told, move.step + ": " + move.answer.move.text(), move.answer);
+            told.line("  in words", moveText(move.answer.move),
+                      move.answer.reading ? pointText(move.answer) + readingText(*move.answer.reading) : "");
             if (move.window)
                 told.line("  window", move.window->min, move.window->max, move.because, move.verdict());
         }
-        for (const auto& [name, value] : led.benches().truth())
+        for (const auto& [name, value] : rehearsalEnd(led).truth)
             told.line("truth", name, value);
+        tellEnd(told, led, UnitFault{.kind = UnitFaultKind::OpenBleeder});
         tellMoves(told, job, {}, offThePath());
         for (const UnitFault& fault : possibleFaults(job)) {
             told.line("fault", fault.text());
@@ -494,13 +541,7 @@ private Q_SLOTS:
     }
 
     /// Sheets that are printed, at true scale, and reports; one line an element.
-    void prints_data()
-    {
-        QTest::addColumn<QString>("file");
-        for (const char* name : {"tide-house-cabinet", "sample-bath", "hatch-heater", "barograph-amplifier",
-                                 "fog-signal-amplifier"})
-            QTest::newRow(name) << QStringLiteral("data/jobs/%1.offshoot").arg(QLatin1StringView(name));
-    }
+    void prints_data() { test::everyJobFile(); }
     void prints()
     {
         QFETCH(QString, file);

@@ -155,17 +155,25 @@ private Q_SLOTS:
     {
         Driver d(m_folder.job("splicing-bench"));
         ui::Rehearsal* r = opened(d);
-        r->resize(1024, 700);
-        QCOMPARE(r->width(), 1024);
         auto* picture = d.find<ui::BenchPicture>(u"The bench"_s);
+        for (const int percent : {130, 100}) {
+            d.window->look().setPercent(percent);
+            QApplication::processEvents(); // as small as it may be is known then
+            r->resize(1024, 700);
+            QApplication::processEvents();
+            const auto& spots = picture->spots();
+            for (std::size_t i = 0; i < spots.size(); ++i) {
+                QVERIFY2(picture->rect().contains(spots[i].box.toRect()), qPrintable(spots[i].name));
+                for (std::size_t k = 0; k < i; ++k)
+                    QVERIFY2(!spots[i].box.intersects(spots[k].box), qPrintable(spots[i].name));
+            }
+        }
+        QCOMPARE(r->width(), 1024);
         std::set<std::string> names;
         const std::size_t count = picture->spots().size();
         QVERIFY(count >= 4 + d.job().found.rails.size());
         for (std::size_t i = 0; i < count; ++i) {
             const auto spot = picture->spots()[i];
-            QVERIFY2(picture->rect().contains(spot.box.toRect()), qPrintable(spot.name));
-            for (std::size_t k = 0; k < i; ++k)
-                QVERIFY2(!spot.box.intersects(picture->spots()[k].box), qPrintable(spot.name));
             const std::size_t moves = r->rehearsed().played().moves.size();
             QTest::mouseClick(picture, Qt::LeftButton, {}, spot.box.center().toPoint());
             QCOMPARE(r->rehearsed().played().moves.size(), moves + 1);

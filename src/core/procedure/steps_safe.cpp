@@ -149,19 +149,27 @@ void ChangeProcedure::discharge(const std::string& prefix, Stage stage)
 void ChangeProcedure::waitAndProve(const std::string& prefix, Stage stage)
 {
     double wait_s = 0;
-    bool every_bleeder = true;
     double highest_v = 0;
+    std::string drained;
+    std::string kept;
     for (const Reservoir& reservoir : energy().reservoirs) {
-        every_bleeder = every_bleeder && (reservoir.discharge_s || reservoir.v0_v <= dead_v);
+        std::string& names = reservoir.discharge_s ? drained : kept;
+        if (reservoir.discharge_s || reservoir.v0_v > dead_v)
+            names += (names.empty() ? "" : ", ") + reservoir.key();
         wait_s = std::max(wait_s, reservoir.discharge_s.value_or(0));
         highest_v = std::max(highest_v, reservoir.v0_v);
     }
-    Step& wait = add(
-        prefix + ".wait", stage, StepKind::Wait, "Let the charge drain",
-        every_bleeder ? "Computed from the bleeders to 10 V. Then measure now: the countdown proves nothing."
-                      : "A reservoir has no known bleeder: it keeps its charge until you discharge it.");
-    if (every_bleeder && wait_s > 0)
+    Step& wait = add(prefix + ".wait", stage, StepKind::Wait, "Let the charge drain", "");
+    if (wait_s > 0) {
         wait.wait_s = wait_s;
+        wait.detail = "Computed from the bleeders of " + drained +
+                      " to 10 V. Then measure now: the countdown proves nothing.";
+    } else if (kept.empty()) {
+        wait.detail = "Nothing that was entered holds more than 10 V. Measure all the same.";
+    }
+    if (!kept.empty())
+        wait.detail += (wait_s > 0 ? " " : "") + kept +
+                       ": no known bleeder, so the charge stays until you discharge it.";
     if (stage == Stage::Found && !m_opened)
         openCases(prefix, stage);
     discharge(prefix, stage);

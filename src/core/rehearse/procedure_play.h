@@ -57,6 +57,8 @@ public:
 
 private:
     Evaluation evaluated() const;
+    /// What can hold a charge now, as found or as changed.
+    EnergyModel energy() const;
     void evaluateAnew(const std::string& after);
     PlayedMove& add(const Step& step, const BenchMove& move);
     /// Those that a step is about, by their numbers.
@@ -67,6 +69,9 @@ private:
     void lightLoads(const Step& step);
     void sharedLoads(const Step& step);
     void ask(const Step& step, const Asked& asked);
+    static void hold(PlayedMove& played, const std::optional<ReadingWindow>& window,
+                     const std::string& because, bool either_sign);
+    void measureNow(const Step& step);
     void readAgain(const Step& step);
     void drainAgain(const Step& step, const BenchMove& probe);
     void log(const Step& step, const Asked& asked, const BenchReading& reading);

@@ -32,14 +32,10 @@ std::string toldBy(const PlayedMove& move)
 {
     if (!move.outside())
         return {};
-    const auto edge = [&](double v) { return formatValue(v, move.answer.reading->quantity, 4); };
-    std::string window;
-    if (move.window->min)
-        window += "from " + edge(*move.window->min);
-    if (move.window->max)
-        window += (window.empty() ? "" : " ") + std::string("to ") + edge(*move.window->max);
-    return pointText(move.answer) + " read " + readingText(*move.answer.reading) + " where it was to be " +
-           window + ".";
+    const BenchReading& reading = *move.answer.reading;
+    return pointText(move.answer) + " read " + readingText(reading) + ", wanted " +
+           windowText(*move.window, reading.quantity) + (move.because.empty() ? "" : ": " + move.because) +
+           ".";
 }
 
 /// Of a poor lead its own reading tells, not those of the units that make up for it.
@@ -144,6 +140,14 @@ std::string moveText(const BenchMove& move)
         return "the battery's fuse in";
     }
     return {};
+}
+
+std::string windowText(const ReadingWindow& window, Quantity quantity)
+{
+    const auto edge = [quantity](double v) { return formatValue(v, quantity, 4); };
+    if (window.min && window.max)
+        return edge(*window.min) + " to " + edge(*window.max);
+    return window.min ? "at least " + edge(*window.min) : window.max ? "at most " + edge(*window.max) : "";
 }
 
 std::string pointText(const BenchAnswer& answer) { return atUnit(answer.reading->point, answer.move.unit); }

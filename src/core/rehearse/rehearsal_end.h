@@ -25,6 +25,8 @@ std::string faultSentence(const UnitFault& fault);
 std::string moveText(const BenchMove& move);
 /// "27.69 V", "overload".
 std::string readingText(const BenchReading& reading);
+/// Where a reading was to be: "26.95 V to 28.51 V", "at most 10 V"; empty without an end.
+std::string windowText(const ReadingWindow& window, Quantity quantity);
 /// Where it was read: "bulk", "bulk #2".
 std::string pointText(const BenchAnswer& answer);
 

@@ -35,7 +35,7 @@ std::optional<BenchReading> readAt(Benches& bench, const BenchMove& move)
 
 } // namespace
 
-std::vector<Suspect> suspects(const RehearsedJob& rehearsed)
+std::vector<Suspect> suspects(const RehearsedJob& rehearsed, const std::function<bool()>& wanted)
 {
     const std::vector<PlayedMove>& moves = rehearsed.played().moves;
     if (std::ranges::none_of(moves, [](const PlayedMove& m) { return m.answer.reading.has_value(); }))
@@ -46,6 +46,8 @@ std::vector<Suspect> suspects(const RehearsedJob& rehearsed)
     faults.emplace_back();
     std::vector<Suspect> all;
     for (const UnitFault& fault : faults) {
+        if (wanted && !wanted())
+            throw SimCancelled{};
         constexpr std::uint64_t another = 20270501;
         Benches bench(job, evaluation, another, fault);
         Suspect suspect{fault, 0};

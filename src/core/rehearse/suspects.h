@@ -4,6 +4,8 @@
 
 #include "core/rehearse/procedure_play.h"
 
+#include <functional>
+
 namespace offshoot {
 
 struct Suspect
@@ -13,7 +15,8 @@ struct Suspect
 };
 
 /// What it could be, likeliest first, a unit without a fault among them; empty before anything was read.
-std::vector<Suspect> suspects(const RehearsedJob& rehearsed);
+/// Asked before each whether it is still wanted, and throws SimCancelled where it is not.
+std::vector<Suspect> suspects(const RehearsedJob& rehearsed, const std::function<bool()>& wanted = {});
 /// The first three, and whatever the readings cannot tell from the third.
 std::vector<Suspect> likeliest(const std::vector<Suspect>& all);
 

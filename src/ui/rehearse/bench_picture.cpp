@@ -52,7 +52,7 @@ BenchPicture::BenchPicture(const Look& look, QWidget* parent)
     setAccessibleName(tr("The bench"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setMinimumHeight(look.px(300));
+    setMinimumHeight(look.px(310));
 }
 
 QSize BenchPicture::sizeHint() const { return {m_look.px(720), m_look.px(400)}; }
@@ -61,7 +61,7 @@ void BenchPicture::show(const RehearsedJob& rehearsed, std::size_t unit)
 {
     m_rehearsed = &rehearsed;
     m_number = unit;
-    setMinimumHeight(m_look.px(rehearsed.benches().count() > 1 ? 350 : 300));
+    setMinimumHeight(m_look.px(rehearsed.benches().count() > 1 ? 350 : 310));
     place();
     QStringList said;
     for (const Spot& spot : m_spots)
@@ -92,9 +92,9 @@ void BenchPicture::place()
         return QRectF(x - wide / 2, y - high / 2, wide, high);
     };
     const double right = std::min(w * 0.78, w - px(164)); // beside it the load
-    const double top = several ? std::max(h * 0.36, px(136)) : h * 0.28;
-    m_unit = QRectF(w * 0.36, top, right - w * 0.36, h * 0.84 - top);
     m_meter = QRectF(w - px(190), px(8), px(178), px(92));
+    const double top = std::max(h * (several ? 0.36 : 0.28), m_meter.bottom() + px(36)); // its name over it
+    m_unit = QRectF(w * 0.36, top, right - w * 0.36, h * 0.84 - top);
     const double feed_y = m_unit.center().y();
     const auto add = [this](const QRectF& at, const QString& move, const QString& name) {
         m_spots.push_back({at, ofUnit(move, m_number), name});
@@ -237,13 +237,12 @@ void BenchPicture::paintFeed(QPainter& painter) const
     for (const double dx : {-0.18, 0.18})
         painter.drawEllipse(wall.center() + QPointF(dx * wall.width(), 0), px(5), px(5));
     const bool on = bench.live();
-    paintText(
-        painter,
-        QRectF(std::max(wall.left() - px(16), 2.0), wall.bottom() + px(2), wall.width() + px(40), px(20)),
-        dc   ? (on ? tr("feed on") : tr("feed off"))
-        : on ? tr("plugged in")
-             : tr("plug out"),
-        m_look.caption(), on ? c.breaks : c.softInk);
+    paintText(painter,
+              QRectF(std::max(wall.left() - px(16), 2.0), wall.top() - px(22), wall.width() + px(40), px(20)),
+              dc   ? (on ? tr("feed on") : tr("feed off"))
+              : on ? tr("plugged in")
+                   : tr("plug out"),
+              m_look.caption(), on ? c.breaks : c.softInk);
     const QRectF lamp = boxOf(limiter);
     const double y = wall.center().y();
     const double from = on ? wall.right() : wall.right() + px(30);
@@ -301,7 +300,7 @@ void BenchPicture::paintUnit(QPainter& painter) const
                           : !found.opens()    ? tr("open frame")
                           : bench.caseOpen()  ? tr("lid off")
                                               : tr("lid on");
-    paintText(painter, QRectF(m_unit.left(), m_unit.top() - px(26), m_unit.width(), px(24)),
+    paintText(painter, QRectF(m_unit.left(), m_unit.top() - px(26), width() - m_unit.left() - px(8), px(24)),
               u"%1 · %2%3"_s.arg(found.name.empty() ? tr("the unit") : qs(found.name), state,
                                  bench.changed() ? tr(" · changed") : QString()),
               m_look.textBold(), c.ink);
@@ -319,8 +318,14 @@ void BenchPicture::paintUnit(QPainter& painter) const
             painter.setBrush(c.ribbon);
             const double size = std::min(spot.box.width(), spot.box.height()) / 2 - 2;
             painter.drawEllipse(spot.box.center(), size, size);
-            paintText(painter, QRectF(spot.box.right() + px(4), spot.box.top(), px(90), spot.box.height()),
-                      spot.name, m_look.text(), c.ink);
+            // Beside it its name; in it where the unit is drawn too narrow for that of a terminal there too.
+            const bool narrow = m_unit.width() < px(200);
+            if (narrow && QFontMetricsF(m_look.text()).horizontalAdvance(spot.name) < 2 * size - px(8))
+                paintText(painter, spot.box, spot.name, m_look.text(), c.ink, Qt::AlignCenter);
+            else
+                paintText(painter,
+                          QRectF(spot.box.right() + px(4), spot.box.top(), px(90), spot.box.height()),
+                          spot.name, m_look.text(), c.ink);
         }
     }
 }

@@ -53,16 +53,6 @@ QIcon mark(Verdict verdict, const Look& look)
     return QIcon(picture);
 }
 
-QString windowText(const ReadingWindow& window, Quantity quantity)
-{
-    const auto edge = [quantity](double v) { return qs(formatValue(v, quantity, 4)); };
-    if (window.min && window.max)
-        return Rehearsal::tr("%1 to %2").arg(edge(*window.min), edge(*window.max));
-    return window.min   ? Rehearsal::tr("from %1").arg(edge(*window.min))
-           : window.max ? Rehearsal::tr("to %1").arg(edge(*window.max))
-                        : QString();
-}
-
 /// What happened at a move, in one line.
 QString lineOf(const PlayedMove& move)
 {
@@ -73,21 +63,22 @@ QString lineOf(const PlayedMove& move)
         text += u": "_s + qs(readingText(*answer.reading));
     } else if (answer.reading) {
         text = u"%1 %2"_s.arg(qs(pointText(answer)), qs(readingText(*answer.reading)));
-        if (move.window)
-            if (const QString window = windowText(*move.window, answer.reading->quantity); !window.isEmpty())
-                text += Rehearsal::tr(", wanted %1").arg(window);
+        if (move.window && (move.window->min || move.window->max))
+            text += Rehearsal::tr(", wanted %1").arg(qs(windowText(*move.window, answer.reading->quantity)));
+        if (move.verdict().value_or(Verdict::Fits) != Verdict::Fits && !move.because.empty())
+            text += u" ("_s + qs(move.because) + u')';
     } else if (answer.wrong) {
         text = qs(phrase(answer.wrong->what));
     }
     return text;
 }
 
-QString listOf(const std::vector<std::string>& lines)
+QString listOf(const std::vector<std::string>& lines, QLatin1StringView tag = "ul"_L1)
 {
-    QString html = u"<ul>"_s;
+    QString html;
     for (const std::string& line : lines)
         html += u"<li>"_s + qs(line).toHtmlEscaped() + u"</li>"_s;
-    return html + u"</ul>"_s;
+    return u"<%1>%2</%1>"_s.arg(tag, html);
 }
 
 } // namespace
@@ -180,9 +171,14 @@ void Rehearsal::buildHead()
 {
     auto* row = new QHBoxLayout(m_head);
     m_title->setTextFormat(Qt::RichText);
-    row->addWidget(m_title, 1);
+    m_title->setToolTip(tr("Nothing of it enters the job's log."));
     m_state->setAccessibleName(tr("State of the simulated unit"));
-    row->addWidget(m_state);
+    m_state->setIndent(0);
+    auto* column = new QVBoxLayout;
+    column->setSpacing(0);
+    column->addWidget(m_title);
+    column->addWidget(m_state, 0, Qt::AlignLeft);
+    row->addLayout(column, 1);
     m_title->setWordWrap(true);
     m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // the last to be whole
     m_choice->setAccessibleName(tr("Exercise"));
@@ -345,9 +341,8 @@ void Rehearsal::begin()
     m_ended = false;
     m_likely.clear();
     m_suspecting.cancel();
-    m_title->setText(
-        u"<b>%1</b><br>%2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
-                                 tr("nothing here is real, and nothing of it enters the job's log")));
+    m_title->setText(u"<b>%1</b> · %2"_s.arg(tr("Rehearsal · %1").arg(qs(m_job.title)).toHtmlEscaped(),
+                                             tr("nothing here is real")));
     m_fault->setVisible(m_exercise == nullptr);
     offerGuesses(m_exercise != nullptr
                      ? m_exercise->goal == Goal::NameFault || m_exercise->goal == Goal::WholeJob
@@ -426,12 +421,13 @@ void Rehearsal::end()
 {
     m_ended = true;
     refresh();
-    m_suspecting.start([this, rehearsed = *m_rehearsed](const Background::Wanted&) -> Background::Finish {
-        return [this, likely = likeliest(suspects(rehearsed))] {
-            m_likely = likely;
-            refresh();
-        };
-    });
+    m_suspecting.start(
+        [this, rehearsed = *m_rehearsed](const Background::Wanted& wanted) -> Background::Finish {
+            return [this, likely = likeliest(suspects(rehearsed, wanted))] {
+                m_likely = likely;
+                refresh();
+            };
+        });
 }
 
 void Rehearsal::refresh()
@@ -443,8 +439,9 @@ void Rehearsal::refresh()
                      : isolation == Isolation::ProvenDead ? tr("proven dead, in the rehearsal")
                                                           : tr("off, not proven, in the rehearsal"));
     const Colours& c = m_look.colours();
-    m_state->setStyleSheet(u"color: %1; background: %2; padding: 4px 10px; font-weight: bold"_s.arg(
-        c.rehearsalText.name(), bench.live() ? lightColours().breaks.name() : u"transparent"_s));
+    m_state->setStyleSheet(u"color: %1; background: %2; padding: %3; font-weight: bold"_s.arg(
+        c.rehearsalText.name(), bench.live() ? lightColours().breaks.name() : u"transparent"_s,
+        bench.live() ? u"2px 8px"_s : u"2px 0"_s));
     showExercise();
     showStep();
     showMoves();
@@ -462,7 +459,8 @@ void Rehearsal::refresh()
         std::vector<std::string> likely;
         for (const Suspect& one : m_likely)
             likely.push_back(faultSentence(one.fault));
-        html += u"<h4>%1</h4>"_s.arg(tr("What the readings speak for, likeliest first")) + listOf(likely);
+        html += u"<h4>%1</h4>"_s.arg(tr("What the readings speak for, likeliest first")) +
+                listOf(likely, "ol"_L1);
     }
     html += u"<h4>%1</h4>"_s.arg(end.wrongs.empty() ? tr("No wrong move.") : tr("What it would have cost"));
     html += listOf(end.wrongs);
@@ -502,6 +500,7 @@ void Rehearsal::showMoves()
         const auto verdict = move.answer.wrong ? Verdict::Breaks : move.verdict();
         if (verdict)
             item->setIcon(mark(*verdict, m_look));
+        item->setToolTip(qs(move.because));
         m_moves->insertItem(0, item);
     }
     const auto& moves = m_rehearsed->played().moves;

@@ -6,6 +6,7 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <span>
 #include <stdexcept>
@@ -75,7 +76,7 @@ private:
         if (step.is(Does::Isolate))
             allOff();
         if (step.wait_s)
-            wait(std::min(*step.wait_s, 200.0));
+            wait(std::ceil(std::min(*step.wait_s, 200.0)));
         if (step.is(Does::Prove))
             prove();
         if (step.watches_lamp)
