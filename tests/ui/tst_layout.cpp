@@ -119,6 +119,28 @@ QStringList faults(const QWidget& window)
     return list;
 }
 
+/// Tab goes round through every control that is shown, and comes back; those that it does not meet.
+QStringList offTheChain(const QWidget& window)
+{
+    std::set<const QWidget*> wanted;
+    const QList<QWidget*> all = window.findChildren<QWidget*>();
+    for (const QWidget* widget : all)
+        if (widget->isVisible() && widget->isEnabled() && widget->focusProxy() == nullptr &&
+            (widget->focusPolicy() & Qt::TabFocus) != 0)
+            wanted.insert(widget);
+    const QWidget* at = &window;
+    for (qsizetype left = all.size(); left >= 0; --left) {
+        at = at->nextInFocusChain();
+        wanted.erase(at);
+        if (at == &window)
+            break;
+    }
+    QStringList list;
+    for (const QWidget* widget : wanted)
+        list << described(*widget) + u" is not on the Tab chain"_s;
+    return list;
+}
+
 } // namespace
 
 class TestLayout : public QObject
@@ -126,6 +148,7 @@ class TestLayout : public QObject
     Q_OBJECT
 
     TestFolder m_folder;
+    int m_number = 0; ///< of the window
 
     JobStore open(const QString& name)
     {
@@ -185,71 +208,44 @@ private Q_SLOTS:
     void fits_data()
     {
         QTest::addColumn<QString>("file");
-        QTest::addColumn<QSize>("size");
         for (const QString& file :
              QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/data/jobs")).entryList({u"*.offshoot"_s}))
-            for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
-                QTest::addRow("%s %d", qPrintable(file), size.width()) << file << size;
-        QTest::newRow("empty") << QString() << QSize(1024, 700);
+            QTest::addRow("%s", qPrintable(file)) << file;
+        QTest::newRow("empty") << QString();
     }
     void fits()
     {
         QFETCH(QString, file);
-        QFETCH(QSize, size);
         Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
-        d.window->resize(size);
-        d.window->look().setDark(size.width() > 1024);
+        ++m_number;
         QStringList all;
-        for (const int percent : {100, 80, 130}) {
-            if (percent != 100 && size.width() > 1024)
-                continue; // where it fits at its own size
-            d.window->look().setPercent(percent);
-            everyPage(d, [&](const QString& page) {
-                QApplication::processEvents();
-                QCOMPARE(d.window->size(), size); // nothing forces it wider
-                QStringList found = faults(*d.window);
-                constexpr int settles_ms = 60; // what came from a worker is laid out in the next round
-                if (!found.isEmpty())
-                    QTest::qWait(settles_ms);
-                if (!found.isEmpty())
-                    found = faults(*d.window);
-                for (const QString& fault : found)
-                    all << u"%1 %, "_s.arg(percent) + page + u": "_s + fault;
-            });
+        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+            d.window->resize(size);
+            d.window->look().setDark(size.width() > 1024);
+            for (const int percent : {100, 80, 130}) {
+                if (percent != 100 && size.width() > 1024)
+                    continue; // where it fits at its own size
+                if (percent == 80 && m_number % 3 != 0)
+                    continue; // words that fit, fit when they are smaller: frames alone could be too small
+                d.window->look().setPercent(percent);
+                everyPage(d, [&](const QString& page) {
+                    QApplication::processEvents();
+                    QCOMPARE(d.window->size(), size); // nothing forces it wider
+                    QStringList found = faults(*d.window);
+                    constexpr int settles_ms = 60; // what came from a worker is laid out in the next round
+                    if (!found.isEmpty())
+                        QTest::qWait(settles_ms);
+                    if (!found.isEmpty())
+                        found = faults(*d.window);
+                    if (percent == 100)
+                        found += offTheChain(*d.window);
+                    for (const QString& fault : found)
+                        all << u"%1, %2 %, "_s.arg(size.width()).arg(percent) + page + u": "_s + fault;
+                });
+            }
         }
         all.removeDuplicates();
         QVERIFY2(all.isEmpty(), qPrintable(all.join(u"\n"_s)));
-    }
-
-    /// Tab goes round through every control that is shown, and comes back.
-    void tabChain_data()
-    {
-        QTest::addColumn<QString>("file");
-        for (const QString& file : {u"beacon-float-charge.offshoot"_s, u"splicing-bench.offshoot"_s,
-                                    u"hatch-heater.offshoot"_s, u"barograph-amplifier.offshoot"_s})
-            QTest::addRow("%s", qPrintable(file)) << file;
-    }
-    void tabChain()
-    {
-        QFETCH(QString, file);
-        Driver d(open(file));
-        everyPage(d, [&](const QString& page) {
-            QApplication::processEvents();
-            std::set<const QWidget*> wanted;
-            for (const QWidget* widget : d.window->findChildren<QWidget*>())
-                if (widget->isVisible() && widget->isEnabled() && widget->focusProxy() == nullptr &&
-                    (widget->focusPolicy() & Qt::TabFocus) != 0)
-                    wanted.insert(widget);
-            const QWidget* at = d.window.get();
-            for (qsizetype left = d.window->findChildren<QWidget*>().size(); left >= 0; --left) {
-                at = at->nextInFocusChain();
-                wanted.erase(at);
-                if (at == d.window.get())
-                    break;
-            }
-            if (!wanted.empty())
-                QFAIL(qPrintable(page + u": "_s + described(**wanted.begin())));
-        });
     }
 };
 

@@ -121,8 +121,8 @@ const std::vector<std::string> comesWhole{"/plan/replace/units/*/entry/",
                                           "/pins/"};
 
 /// Changes whatever the pages hold, and takes it back: fields and cells by the first text that is taken,
-/// boxes, ticks, lists and buttons by each of their entries. A field or cell that was taken under its name
-/// need not be tried once more in another job.
+/// boxes, ticks, lists and buttons by each of their entries. A field, a cell or an entry that was taken under
+/// its name need not be tried once more in another job.
 class Everything
 {
 public:
@@ -166,7 +166,8 @@ public:
                     if (!kinds.isEmpty()) // each kind of part has figures of its own
                         model->setData(model->index(row, 0), kinds[kind], Qt::EditRole);
                     for (int column = 0; column < model->columnCount(); ++column)
-                        tryCell(*model, model->index(row, column));
+                        tryCell(*model, model->index(row, column),
+                                u"%1 %2 %3 %4"_s.arg(model->spec().name).arg(row).arg(kind).arg(column));
                     taken(before);
                 }
             }
@@ -177,10 +178,15 @@ public:
     {
         for (const auto& box : all<QComboBox>()) {
             const int first = box ? box->currentIndex() : -1;
+            const QString name = box ? nameOf(*box) : QString();
             const auto choose = [&](int entry) {
+                const QString words = name + u'=' + box->itemText(entry);
+                if (!name.isEmpty() && known().contains(words))
+                    return;
                 box->setCurrentIndex(entry);
                 Q_EMIT box->activated(entry);
-                taken();
+                if (taken())
+                    known().insert(words);
             };
             for (int entry = 0; box && entry < box->count(); ++entry)
                 choose(entry);
@@ -254,14 +260,18 @@ private:
                     list << widget;
         return list;
     }
-    void tryCell(ui::JobTableModel& model, const QModelIndex& cell) const
+    void tryCell(ui::JobTableModel& model, const QModelIndex& cell, const QString& name) const
     {
+        if (known().contains(name))
+            return;
         const int before = m_session.undoStack().index();
         for (const QString& text :
              model.spec().columns[static_cast<std::size_t>(cell.column())].choices + texts()) {
             model.setData(cell, text, Qt::EditRole);
-            if (taken(before))
+            if (taken(before)) {
+                known().insert(name);
                 return;
+            }
         }
     }
     /// Whether its workspace is the one that is seen, though perhaps another tab of it.

@@ -3,6 +3,8 @@
 #include <array>
 #include <vector>
 
+template class nlohmann::basic_json<nlohmann::ordered_map>;
+
 namespace offshoot {
 
 std::string_view wordFor(ErrorCode code)

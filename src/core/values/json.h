@@ -7,6 +7,9 @@
 #include <string>
 #include <string_view>
 
+// Compiled once, in json.cpp.
+extern template class nlohmann::basic_json<nlohmann::ordered_map>;
+
 namespace offshoot {
 
 using Json = nlohmann::ordered_json;
