@@ -62,6 +62,32 @@ class TestBenches : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// Switched on through the planned limiter there is its resistor in the way, and all that was before it.
+    void surgeThroughTheLimiter()
+    {
+        const Job job = demo("fog-signal-amplifier");
+        const Benches benches(job, 3, {});
+        const TrueUnit& unit = benches.unit(1).unit();
+        const double before = unit.surge(false, false, 0).value().ohm;
+        const double after = unit.surge(false, true, 0).value().ohm;
+        QNEAR(after, before + plannedLimiter(job).value().result.r_ohm, 1e-9);
+    }
+
+    /// Valves warm up wherever there are any: as found, as planned, or both.
+    void valvesWarm()
+    {
+        for (const bool found : {false, true})
+            for (const bool planned : {false, true}) {
+                Job job = demo("barograph-amplifier");
+                const RectifierChain valves = *job.found.mains_side.chain;
+                RectifierChain silicon = valves;
+                silicon.rectifier.diode = usualDiode(DiodeModel::Threshold);
+                job.found.mains_side.chain = found ? valves : silicon;
+                job.plan.chain = planned ? valves : silicon;
+                QCOMPARE(Benches(job, 3, {}).truth().contains("valves warm in_s"), found || planned);
+            }
+    }
+
     /// The bus as Kirchhoff has it: V = Σ(Vₖ/Rₖ)/(Σ1/Rₖ + G); one that is off is held up by the others.
     void bus()
     {
@@ -100,6 +126,13 @@ private Q_SLOTS:
                     QVERIFY(std::abs(volts(benches, unit) -
                                      *benches.leadAmps(unit) * planned.units[unit - 1].r_lead_ohm -
                                      sum_a * ohm) < 1e-6);
+            }
+            // What is hung on the join by way of another unit hangs on the same bus.
+            for (const char* unit : {"", " #2", " #3"}) {
+                play(benches, "load 1e6R");
+                play(benches, std::string("load 3R") + unit);
+                QVERIFY(std::abs(volts(benches, 1) / 3 - *benches.leadAmps(1) - *benches.leadAmps(2) -
+                                 *benches.leadAmps(3)) < 0.1);
             }
             // Off, its output is live all the same.
             play(benches, "unplug #2");

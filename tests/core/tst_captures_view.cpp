@@ -217,6 +217,12 @@ private Q_SLOTS:
         QVERIFY(capturesView(job).all[0].doubts.front().starts_with("Not with the same load"));
         job.log.push_back({.id = nextLogId(job), .time_s = 0, .kind = LogKind::Strike, .text = other.id});
         QVERIFY(capturesView(job).all[0].doubts.empty());
+        // A line that was not there before is named, from crest to crest.
+        Job fresh;
+        logged(fresh, entry(sumOf(0.02, 0)), ReadingStage::Found, two_amps);
+        logged(fresh, entry(sumOf(0.02, 0.006)), ReadingStage::Measured, two_amps);
+        const std::string said = capturesView(fresh).all[0].sentence;
+        QVERIFY2(said.find(" New: ") != std::string::npos && said.ends_with(", 12 mV."), said.c_str());
         // The file says so and the next reader knows it.
         const Job again = readJob(writeJob(job)); // what is next to nothing is read as nothing
         QCOMPARE(readJob(writeJob(again)), again);
@@ -238,7 +244,8 @@ private Q_SLOTS:
         const auto remarks = capturesView(job).all[0].remarks;
         QCOMPARE(remarks.size(), std::size_t{1});
         QVERIFY2(remarks[0].ends_with("20 dB were measured."), remarks[0].c_str());
-        QVERIFY2(remarks[0].starts_with("Noise says that the filter takes"), remarks[0].c_str());
+        // |0.01 − j0.0318| over j3.14: 39 dB.
+        QVERIFY2(remarks[0].starts_with("Noise says that the filter takes 39 dB"), remarks[0].c_str());
     }
 
     /// Clipped or coarse: no verdict, and no step is answered.

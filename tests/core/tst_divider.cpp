@@ -202,6 +202,11 @@ private Q_SLOTS:
         RandomDivider source{std::mt19937(21)};
         for (int round = 0; round < 60; ++round) {
             FoundDivider divider = source.divider();
+            // Legs moved apart by the same factor give the reading, whichever way the pin's current flows.
+            const BeforeReading other{source.between(1.5, 9) * divider.reference.v_ref_v, 0};
+            QNEAR(dividerVoltage(divider.reference.v_ref_v, divider.reference.i_ref_a,
+                                 movedLegs(divider.nominal(), legFactor(divider, other))),
+                  other.v, 1e-9);
             divider.reference.i_ref_a = std::abs(divider.reference.i_ref_a);
             const double found =
                 dividerVoltage(divider.reference.v_ref_v, divider.reference.i_ref_a, divider.nominal());
@@ -225,6 +230,52 @@ private Q_SLOTS:
                     dividerVoltage(v_ref, divider.reference.i_ref_a, withAdded(added.method, drawn, ohm));
                 QVERIFY(v >= with->min_v * (1 - 1e-9) && v <= with->max_v * (1 + 1e-9));
             }
+        }
+    }
+
+    /// The ends that a reading leaves are those found by walking along every edge of the box of tolerances.
+    void readingCutsTheBox()
+    {
+        RandomDivider source{std::mt19937(33)};
+        for (int round = 0; round < 60; ++round) {
+            FoundDivider divider = source.divider();
+            // As much of the spread from the reference's current as from the resistors.
+            divider.reference.i_ref_a = 0.1 * divider.reference.v_ref_v / divider.bottom.ohm();
+            divider.reference.i_ref_min_a = 0.2 * divider.reference.i_ref_a;
+            divider.reference.i_ref_max_a = 1.8 * divider.reference.i_ref_a;
+            const double found =
+                dividerVoltage(divider.reference.v_ref_v, divider.reference.i_ref_a, divider.nominal());
+            const BeforeReading before{found, 0.001 * found};
+            const AddedRange added{DividerMethod::SeriesBottom, {900, 900}};
+            const std::array<std::array<double, 2>, 4> box{
+                {{divider.reference.vAt(-1), divider.reference.vAt(1)},
+                 {divider.reference.iMin(), divider.reference.iMax()},
+                 {divider.top.ohm() * (1 - divider.found_tolerance),
+                  divider.top.ohm() * (1 + divider.found_tolerance)},
+                 {divider.bottom.ohm() * (1 - divider.found_tolerance),
+                  divider.bottom.ohm() * (1 + divider.found_tolerance)}}};
+            double least = 1e300;
+            double most = 0;
+            constexpr int steps = 2000;
+            for (unsigned bits = 0; bits < 16; ++bits)
+                for (std::size_t along = 0; along < 4; ++along)
+                    for (int step = 0; step <= steps; ++step) {
+                        std::array<double, 4> at{};
+                        for (std::size_t i = 0; i < 4; ++i)
+                            at[i] = box[i][bits >> i & 1U];
+                        at[along] = box[along][0] + (box[along][1] - box[along][0]) * step / steps;
+                        const Legs legs{at[2], at[3]};
+                        if (std::abs(dividerVoltage(at[0], at[1], legs) - before.v) > before.uncertainty_v)
+                            continue;
+                        const double v =
+                            dividerVoltage(at[0], at[1], withAdded(added.method, legs, added.ohm.min_ohm));
+                        least = std::min(least, v);
+                        most = std::max(most, v);
+                    }
+            const auto range = rangeGivenReading(divider, before, added);
+            QVERIFY(range.has_value());
+            QNEAR(range->min_v, least, 5e-4);
+            QNEAR(range->max_v, most, 5e-4);
         }
     }
 
@@ -264,6 +315,39 @@ private Q_SLOTS:
         QNEAR(at(4700 + *pot.target_ohm), 27.6);
         QNEAR(pot.preset_ohm, 50e3);
         QNEAR(*pot.open_wiper.v, at(54700));
+    }
+
+    /// The part of a trimmer's travel that lies in the window is what walking along it finds, also where the
+    /// window lies beyond an end.
+    void trimmerWindow()
+    {
+        RandomDivider source{std::mt19937(35)};
+        int inside = 0;
+        int beyond = 0;
+        for (int round = 0; round < 300; ++round) {
+            DividerPotInput in{.divider = source.divider(),
+                               .method =
+                                   round % 2 == 0 ? DividerMethod::ParallelBottom : DividerMethod::SeriesTop,
+                               .pot_ohm = source.between(1e3, 5e4),
+                               .fixed_ohm = source.between(1e3, 1e4)};
+            const Reference& reference = in.divider.reference;
+            const double found = dividerVoltage(reference.v_ref_v, reference.i_ref_a, in.divider.nominal());
+            const double v = found * source.between(0.6, 3);
+            in.target = Target{v, v * 0.98, v * 1.03};
+            constexpr int steps = 4000;
+            double share = 0;
+            for (int step = 0; step <= steps; ++step) {
+                const Legs legs =
+                    withAdded(in.method, in.divider.nominal(), in.fixed_ohm + in.pot_ohm * step / steps);
+                const double at_v = dividerVoltage(reference.v_ref_v, reference.i_ref_a, legs);
+                share += (at_v >= in.target->min_v && at_v <= in.target->max_v) / double(steps);
+            }
+            const auto pot = dividerPot(in);
+            QNEAR(pot.window_travel.value(), share, 0, 1e-3);
+            QCOMPARE(pot.window_from.has_value(), share > 0);
+            (share > 0 ? inside : beyond)++;
+        }
+        QVERIFY(inside > 50 && beyond > 50);
     }
 
     /// The usual trimmer for a value sets it well inside its travel, and is one that is made.

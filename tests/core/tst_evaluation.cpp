@@ -142,6 +142,10 @@ private Q_SLOTS:
         QVERIFY(e.candidates.size() >= 20 && e.candidates.size() <= 60);
         for (std::size_t i = 0; i < 4; ++i)
             QVERIFY2(e.stages[i].complete > 0.5, std::to_string(i).c_str());
+        QCOMPARE(e.stages[2].complete, 1.0);
+        Job breaking = test::demoJob();
+        breaking.found.rails.front().capacitor.v_rated_v = 25;
+        QCOMPARE(evaluated(breaking).stages[2].complete, 0.6);
         QVERIFY(!e.signed_off && !e.blocks.empty());
     }
 
@@ -243,6 +247,23 @@ private Q_SLOTS:
         QNEAR(*job.need.peak_a, 4.0, 1e-9);
         QVERIFY(job.need.why.find("turning rules what is drawn for good, lit the peak") != std::string::npos);
         QCOMPARE(readJob(writeJob(job)).need, job.need);
+        // Taken again it stands there once, behind whatever else was the reason.
+        const std::string why = job.need.why.substr(job.need.why.find("measured: "));
+        const std::pair<std::string, std::string> reasons[] = {
+            {"", why},
+            {"measured: once", why},
+            {"what the lamp wants", "what the lamp wants; " + why},
+            {"what the lamp wants; measured: once", "what the lamp wants; " + why}};
+        for (const auto& [before, after] : reasons) {
+            job.need.why = before;
+            takeSurvey(job);
+            QCOMPARE(job.need.why, after);
+        }
+        // Where no target is said, the rail is measured at its own volts.
+        Job aimless = job;
+        aimless.need.target.reset();
+        QCOMPARE(surveyView(aimless).lanes.size(), view.lanes.size());
+        QVERIFY(surveyView(aimless).result.has_value());
         Job twice = job;
         twice.need.measured.push_back(twice.need.measured.front());
         QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(writeJob(twice)));
@@ -299,6 +320,16 @@ private Q_SLOTS:
             lost += view.loss_w;
         const double load_w = 27.71 * 2;
         QNEAR(lost + load_w, load_w / 0.84, 0.02); // what goes in is what comes out and what peels off
+        // An indicator takes its own where it is fitted: 27.71·(27.71 − 2)/4k7.
+        const auto smoothing_w = [](bool fitted) {
+            Job job = test::demoJob();
+            job.found.rails.front().indicator = {.fitted = fitted, .r_ohm = 4700};
+            for (const StationView& view : evaluated(job).stations)
+                if (view.station == Station::Smoothing)
+                    return view.loss_w;
+            return 0.0;
+        };
+        QNEAR(smoothing_w(true) - smoothing_w(false), 0.1516, 0, 1e-3);
     }
 
     void procedureOrder()
@@ -455,6 +486,7 @@ private Q_SLOTS:
             lamp.lamp = static_cast<LampSeen>(seen);
             job.log.push_back(std::move(lamp));
         }
+        job.log.push_back({.id = nextLogId(job), .time_s = endOf(job), .kind = LogKind::Note, .text = "so"});
         const QByteArray refusal =
             QByteArray::fromStdString(step(evaluated(job), "bringup.lamp_output").refusal);
         QVERIFY2(says.isEmpty() ? refusal.isEmpty() : refusal.contains(says), refusal.constData());

@@ -62,6 +62,20 @@ class TestFront : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// A wire ends at a post or a socket, whatever else serves the same rail.
+    void posts()
+    {
+        PanelPlan panel;
+        panel.items = {{.name = "shows", .kind = PanelPart::Readout, .serves = "12V"},
+                       {.name = "turns", .kind = PanelPart::Potentiometer, .serves = "12V"},
+                       {.name = "back", .kind = PanelPart::Post, .serves = "12V", .returns = true},
+                       {.name = "other", .kind = PanelPart::Post, .serves = "5V"},
+                       {.name = "out", .kind = PanelPart::Socket, .serves = "12V"}};
+        QCOMPARE(postOf(panel, "12V", false)->name, std::string("out"));
+        QCOMPARE(postOf(panel, "12V", true)->name, std::string("back"));
+        QVERIFY(postOf(panel, "5V", true) == nullptr && postOf(panel, "24V", false) == nullptr);
+    }
+
     /// Worked on paper, of a module of 1.25 V reference and 430R below its trimmer, on a feed that allows
     /// 20.5 V.
     void brokenWires_data()
@@ -94,6 +108,8 @@ private Q_SLOTS:
         QTest::newRow("at the return") << in(v, ReturnSide, {}) << QList<double>{1.25};
         QTest::newRow("divider") << in(v, Divider, {}) << QList<double>{20.5, -1, 1.25};
         QTest::newRow("divider, guarded") << in(v, Divider, 100e3) << QList<double>{20.5, 1.25, 1.25};
+        // Below the wiper 10k·1.25/12 = 1042R: 1.25·(1 + 10k/1042R) = 13.25.
+        QTest::newRow("divider, guarded well") << in(v, Divider, 10e3) << QList<double>{13.25, 1.25, 1.25};
         QTest::newRow("amperes, at the reference") << in(a, OutputSide, {}) << QList<double>{0};
         QTest::newRow("amperes, at the return") << in(a, ReturnSide, {}) << QList<double>{3};
         QTest::newRow("amperes, divider") << in(a, Divider, {}) << QList<double>{0, -1, 3};
@@ -362,7 +378,11 @@ private Q_SLOTS:
         QVERIFY(svg.contains(u"<line x1='15' y1='284' x2='115' y2='284'"_s));
         job.plan.panel->width_m = 2;
         job.plan.panel->height_m = 2;
-        QVERIFY(!panelTemplate(job, figuresOf(job)).problem.empty());
+        // Four square metres are 67 sheets even without what they overlap.
+        const QRegularExpressionMatch told =
+            QRegularExpression(u"It would take (\\d+) sheets"_s)
+                .match(QString::fromStdString(panelTemplate(job, figuresOf(job)).problem));
+        QVERIFY(told.hasMatch() && told.captured(1).toInt() > 67 && told.captured(1).toInt() < 140);
         job.plan.panel.reset();
         QVERIFY(!panelTemplate(job, figuresOf(job)).problem.empty());
     }

@@ -156,6 +156,12 @@ class TestIsolation : public QObject
             if (!mayTouch(log, model, time_s))
                 QFAIL(written(log).c_str());
         }
+        // A second reading may come for as long as it was waited for.
+        if (view.second_from_s) {
+            const auto at = std::ranges::find(model.reservoirs, view.second_point, &Reservoir::key);
+            QVERIFY(at != model.reservoirs.end() && *view.second_from_s > 0);
+            QNEAR(view.second_until_s.value() - *view.second_from_s, at->wait_s, 1e-9);
+        }
         if (left == 0)
             return;
         for (const Event& event : mains_events) {

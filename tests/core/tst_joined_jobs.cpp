@@ -148,7 +148,11 @@ private Q_SLOTS:
         QCOMPARE(line.entry->unit, std::optional<std::string>("2"));
         QCOMPARE(line.entry->step, std::optional<std::string>("join.share"));
         QVERIFY(line.judgement.has_value());
-        QVERIFY(!readLogLine("unplugged #9", job, e, "15V").problem.empty());
+        for (std::size_t unit = 2; unit <= 3; ++unit) {
+            const auto off = readLogLine("unplugged #" + std::to_string(unit), job, e, "15V").entry;
+            QVERIFY(off && off->kind == LogKind::SourceOff && off->text == unitName(job, unit));
+        }
+        QVERIFY(!readLogLine("unplugged #4", job, e, "15V").problem.empty());
         QCOMPARE(readLogLine("15V 15.01 #1", job, e, "15V").entry->unit, std::optional<std::string>());
         // What unit 2 was found to give is its own reading.
         QNEAR(*unitFound(job, e, 2), 15.0);

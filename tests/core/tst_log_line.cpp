@@ -105,6 +105,8 @@ private Q_SLOTS:
             QTest::newRow(typed) << static_cast<int>(kind) << QByteArray(text);
         };
         row("note cap looks cooked", LogKind::Note, "cap looks cooked");
+        row("note cooked", LogKind::Note, "cooked");
+        row("photo board.jpg", LogKind::Photo, "board.jpg");
         row("photo bench/board 1.jpg", LogKind::Photo, "bench/board 1.jpg");
         row("unplugged", LogKind::SourceOff, "mains");
         row("Battery off", LogKind::SourceOff, "battery");

@@ -202,6 +202,17 @@ private Q_SLOTS:
             }
             for (const StationView& station : e.stations)
                 QVERIFY(station.power_w >= 0 && station.loss_w >= -1e-9);
+            // What is used is what there is of what is allowed, or what is wanted of what there is;
+            // temperatures count from the room, and a clamp with the scatter of its level.
+            for (const ConsequenceRow& row : e.consequences.rows) {
+                if (!row.use || !row.planned || !row.limit || *row.planned == 0 || *row.limit == 0 ||
+                    row.id == RowId::ClampLevel || row.id == RowId::JunctionTemperature ||
+                    row.id == RowId::JunctionShorted)
+                    continue;
+                const double share = std::abs(*row.planned / *row.limit);
+                QVERIFY2(test::near(*row.use, share, 1e-6) || test::near(*row.use, 1 / share, 1e-6),
+                         (row.part + ", " + row.quantity).c_str());
+            }
             // Every row is spoken for on the path, and its power only ever falls along it.
             std::map<Station, Verdict> worst;
             for (const ConsequenceRow& row : e.consequences.rows) {

@@ -153,6 +153,51 @@ private Q_SLOTS:
         QNEAR(steady(smooth).load.v.v_mean_v, open * 20 / (20 + 0.5 + 0.66), 2e-3);
     }
 
+    /// A doubler's own capacitors stand at the crest of the highest mains each, what is behind them at twice
+    /// that; what two resistors warm at the start is what they pass: the first charges what both charge.
+    void doublerRatings()
+    {
+        RectifierInput in =
+            bridge({resistor(10), capacitor(1e-4), resistor(10), capacitor(1e-4)}, {.resistance_ohm = 1e4});
+        in.chain.rectifier.kind = SimRectifier::Doubler;
+        in.chain.rectifier.upper = capacitor(1e-3);
+        in.chain.rectifier.lower = capacitor(1e-3);
+        for (SmoothingSection* section :
+             {&*in.chain.rectifier.upper, &*in.chain.rectifier.lower, &in.chain.filter[1]})
+            section->v_rated_v = 100;
+        const SteadyResult r = steady(in);
+        int rated = 0;
+        for (const SimVerdict& verdict : r.verdicts)
+            if (verdict.quantity == "v_rated_v") {
+                const bool half = verdict.part == "upper" || verdict.part == "lower";
+                QNEAR(verdict.planned, (half ? 1 : 2) * 1.1 * std::numbers::sqrt2 * 24, 1e-6);
+                ++rated;
+            }
+        QCOMPARE(rated, 3);
+        in.mode = SimMode::Start;
+        in.t_end_s = 1;
+        const auto series = rectifierSimulate(in).start.value().start.series;
+        QCOMPARE(series.size(), 2U);
+        QVERIFY(series[1].energy_j > 0 && series[0].energy_j > series[1].energy_j);
+    }
+
+    /// A power load behind a doubler draws through the ESR of both capacitors: at v_min no more than it
+    /// passes.
+    void powerThroughEsr()
+    {
+        for (const double r_ohm : {0.05, 3.0}) {
+            RectifierChain chain = bridge({}, {.power_w = 1, .v_min_v = 10}).chain;
+            chain.rectifier.kind = SimRectifier::Doubler;
+            chain.rectifier.upper = capacitor(1e-3, r_ohm);
+            chain.rectifier.lower = capacitor(1e-3, r_ohm);
+            const double most_w = 10 * 10 / (2 * r_ohm);
+            chain.load.power_w = 0.95 * most_w;
+            QCOMPARE(readJson<RectifierChain>(writeJson(chain)), chain);
+            chain.load.power_w = 1.05 * most_w;
+            QVERIFY_THROWS_EXCEPTION(DocumentError, readJson<RectifierChain>(writeJson(chain)));
+        }
+    }
+
     void plainReference_data()
     {
         QTest::addColumn<double>("c_f");

@@ -513,6 +513,49 @@ private Q_SLOTS:
         QVERIFY(wireColours("A1").empty() && wireColours("").empty() && wireColours("lead").empty());
     }
 
+    /// What hangs on a rail is held against the most that the new output starts into, where both are known.
+    void startsInto()
+    {
+        Job job = tideHouse();
+        const std::string rail = job.plan.replace->units.front().rails.front().rail;
+        const auto rowOf = [&] {
+            const Evaluation e = evaluate(job, 2e9);
+            const auto at = std::ranges::find_if(e.consequences.rows, [&](const ConsequenceRow& row) {
+                return row.id == RowId::NewStart && row.rail == rail;
+            });
+            return at == e.consequences.rows.end() ? std::optional<ConsequenceRow>() : *at;
+        };
+        QVERIFY(!rowOf());
+        for (Rail& found : job.found.rails)
+            if (found.name == rail)
+                found.sense.load_capacitor_f = 1e-3;
+        job.plan.replace->units.front().entry.load_max_f.reset();
+        QVERIFY(rowOf().value().verdict == Verdict::Unknown);
+        job.plan.replace->units.front().entry.load_max_f = 4e-3;
+        QVERIFY(rowOf().value().verdict == Verdict::Fits);
+        job.plan.replace->units.front().entry.load_max_f = 0.9e-3;
+        QVERIFY(rowOf().value().verdict == Verdict::Breaks);
+    }
+
+    /// What an output must at least give stands against what the load and its dummy draw, by what they are
+    /// short of.
+    void leastDrawn()
+    {
+        Job job = tideHouse();
+        ReplacingUnit& unit = job.plan.replace->units.front();
+        ServedRail& served = unit.rails.front();
+        served.dummy_a = 0.3;
+        for (UnitOutput& output : unit.entry.unit.outputs)
+            output.least_a = 0.5;
+        const Evaluation e = evaluate(job, 2e9);
+        const auto row = std::ranges::find_if(e.consequences.rows, [&](const ConsequenceRow& r) {
+            return r.id == RowId::NewLeast && r.rail == served.rail;
+        });
+        QVERIFY(row != e.consequences.rows.end());
+        QVERIFY(*row->planned >= 0.3);
+        QNEAR(*row->use, 0.5 / *row->planned, 1e-9);
+    }
+
     /// A rail that somebody uses and no output serves breaks; one that nobody uses does not.
     void unservedRail()
     {

@@ -7,6 +7,7 @@
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/divider/temporary_trimmer.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
@@ -92,6 +93,7 @@ std::string evidence(const Job& job, const Evaluation&)
         text += " | " + contradictionText(c);
     return text;
 }
+std::string trimmer(const Job& job, const Evaluation&) { return trimmerSentence(job); }
 std::string windings(const Job& job, const Evaluation&) { return windingsView(job).sentence; }
 std::string surge(const Job& job, const Evaluation&)
 {
@@ -266,6 +268,15 @@ const std::vector<Case>& cases()
          {{"/found/mains_side/clues/3/seen", "true"}, {"/found/mains_side/clues/3/rating_v", "250"}},
          evidence,
          "label forbids it, the parts read permit it"},
+        // the temporary trimmer, alone and behind a fixed resistor
+        {"beacon-float-charge",
+         {{"/plan/trimmer/pot_ohm", "10000"}, {"/plan/trimmer/fixed_ohm", "0"}},
+         trimmer,
+         "10k trimmer, the wiper joined to its far end,"},
+        {"beacon-float-charge",
+         {{"/plan/trimmer/pot_ohm", "10000"}, {"/plan/trimmer/fixed_ohm", "15000"}},
+         trimmer,
+         "10k trimmer with 15k in series, the wiper joined"},
         // windings
         {"chart-recorder", {}, windings, "Flux and outputs are right"},
         {"chart-recorder", {{"/found/mains_side/transformer/primaries", "[]"}}, windings, "nter"},
@@ -285,6 +296,17 @@ const std::vector<Case>& cases()
          surge,
          "it burns"},
         {"fog-signal-amplifier", {{"/plan/limiter/power_w", ""}}, surge, "enter its power rating"},
+        // What is known of it cold alone decides nothing.
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/ntc", R"({"r25_ohm":47})"},
+          {"/found/mains_side/surge/breaker_trip_a", "100000"}},
+         surge,
+         "A resistor limits each time the same"},
+        {"fog-signal-amplifier",
+         {{"/found/mains_side/surge/ntc", R"({"r25_ohm":47,"b_k":3000,"t_hot_k":330})"},
+          {"/found/mains_side/surge/breaker_trip_a", "100000"}},
+         surge,
+         "Even hot it keeps the breaker in"},
         {"fog-signal-amplifier",
          {{"/found/mains_side/surge/breaker_trip_a", "30"}},
          surge,

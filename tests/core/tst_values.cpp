@@ -58,6 +58,7 @@ private Q_SLOTS:
         row("3435 K", Quantity::TemperatureDifference, 3435);
         row("4.5", Quantity::Number, 4.5);
         row("1.5mm2", Quantity::WireSize, 1.5e-6);
+        row("0.02 m2", Quantity::WireSize, 0.02);
         row("16 °C", Quantity::Temperature, 289.15);
         row("1m5", Quantity::Length, 1.5);
     }
@@ -93,6 +94,7 @@ private Q_SLOTS:
         row("5 J", Quantity::Number, -1);
         row("5 A", Quantity::SquaredCurrentTime, -1);
         row("-5", Quantity::Energy, -1);
+        row("AWG51", Quantity::WireSize, -1);
         // Positions count characters, not bytes.
         row("5 é", Quantity::Voltage, 2);
         row("½ €5", Quantity::Voltage, 0);

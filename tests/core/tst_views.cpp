@@ -90,6 +90,8 @@ void sideBySide(Laws& laws, const Job& job, const Evaluation& e)
     }
     laws.equal(total_a, bus.total_a, "the currents add up");
     laws.hold(bus.v_bus_v <= bus.no_load_v * (1 + 1e-12), "a loaded bus is no higher than an empty one");
+    laws.equal(view.loads_a.front(), 0, "curves begin without load");
+    laws.equal(view.loads_a.back(), view.full_a, "curves end at the most that is shown");
     for (std::size_t k = 0; k < view.loads_a.size(); ++k) {
         double sum_a = 0;
         for (const double i_a : view.currents_a[k])
