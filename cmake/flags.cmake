@@ -31,7 +31,7 @@ endif()
 # What the fuzzers search counts its branches. The tests run the core so often that optimising it pays.
 add_library(offshoot_searched INTERFACE)
 if(OFFSHOOT_FUZZ)
-    target_compile_options(offshoot_searched INTERFACE -fsanitize=fuzzer-no-link -O1)
+    target_compile_options(offshoot_searched INTERFACE -fsanitize=fuzzer-no-link -O2)
 endif()
 
 add_library(offshoot_qt_flags INTERFACE)

@@ -20,6 +20,15 @@ function(offshoot_layer name)
     target_precompile_headers(offshoot_${name} PRIVATE <nlohmann/json.hpp> ${read})
 
     offshoot_headers_alone(${name} ${headers})
+    set_property(GLOBAL APPEND PROPERTY "offshoot core" $<TARGET_FILE:offshoot_${name}>)
+endfunction()
+
+# The whole core before the program's own files: of what is inline the linker takes the first that it meets, and
+# the core's is optimised and sanitized.
+function(offshoot_core_first program)
+    get_property(core GLOBAL PROPERTY "offshoot core")
+    target_link_libraries(${program} PRIVATE offshoot_rehearse)
+    target_link_options(${program} PRIVATE LINKER:--whole-archive ${core} LINKER:--no-whole-archive)
 endfunction()
 
 # Every header of ours that a header reads, itself included.
