@@ -415,7 +415,7 @@ void Bench::adjust(const BenchMove& move, const std::string& path, BenchAnswer& 
         settle();
         answer.seen = look();
     } else {
-        answer.seen = "Nothing moves: it is off.";
+        answer.seen = live() ? "Nothing moves: it is live, but gives nothing." : "Nothing moves: it is off.";
     }
     probe(m_job.found.rails[rail].name, path, answer);
 }
