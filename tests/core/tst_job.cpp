@@ -46,7 +46,7 @@ private Q_SLOTS:
                                           "/meter/volts"};
         for (const char* place : at)
             document[Json::json_pointer(place)]["from_later"] = Json{{"deep", {1, 2}}};
-        const Json again = parseJson(writeJob(readJob(document.dump())));
+        const Json again = parseJson(writeJob(jobFrom(document)));
         for (const char* place : at) {
             const Json::json_pointer pointer(std::string(place) + "/from_later");
             QVERIFY2(again.contains(pointer), place);
@@ -122,7 +122,7 @@ private Q_SLOTS:
             const auto& at = all[random() % all.size()];
             damaged[at] = odd[random() % odd.size()];
             try {
-                const Job job = readJob(damaged.dump());
+                const Job job = jobFrom(damaged);
                 (void)evaluate(job, 2e9);
                 QCOMPARE(readJob(writeJob(job)), job);
                 ++read;

@@ -99,7 +99,7 @@ private Q_SLOTS:
         for (const char* key : {"chosen", "refits", "accepted"})
             document["plan"].erase(key);
         document["plan"]["exchange"] = {{"by", "Sandpiper 30"}};
-        const Job job = readJob(document.dump());
+        const Job job = jobFrom(document);
         QVERIFY(inPlan(job));
         const auto seen = [&job] {
             const Evaluation e = evaluate(job, 2e9);

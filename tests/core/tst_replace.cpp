@@ -453,10 +453,10 @@ private Q_SLOTS:
         QVERIFY(readJob(writeJob(job)) == job);
         Json document = parseJson(writeJob(job));
         document["plan"]["replace"]["units"][0]["rails"][0]["output"] = "9 V";
-        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(document.dump()));
+        QVERIFY_THROWS_EXCEPTION(DocumentError, jobFrom(document));
         document = parseJson(writeJob(job));
         document["plan"]["replace"]["units"][0]["place"]["turn"] = 45;
-        QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(document.dump()));
+        QVERIFY_THROWS_EXCEPTION(DocumentError, jobFrom(document));
     }
 
     /// The rows of a module are those of `regulator.replace`, and the old regulator's own are gone.

@@ -34,7 +34,7 @@ private Q_SLOTS:
             for (unsigned i = 0; i <= seed % 4; ++i)
                 what += spoiler.spoil(spoilt) + "; ";
             try {
-                const Job job = readJob(spoilt.dump());
+                const Job job = jobFrom(spoilt);
                 try {
                     QVERIFY2(readJob(writeJob(job)) == job, what.c_str());
                 } catch (const DocumentError& error) {
@@ -105,7 +105,7 @@ private Q_SLOTS:
             Json file = demo;
             file[Json::json_pointer(place.toStdString())] = some;
             try {
-                const Job job = readJob(file.dump());
+                const Job job = jobFrom(file);
                 try {
                     QVERIFY2(readJob(writeJob(job)) == job, some.dump().c_str());
                 } catch (const DocumentError& error) {

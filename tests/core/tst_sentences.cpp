@@ -42,7 +42,7 @@ Job edited(const std::string& demo, const std::vector<Edit>& edits)
         else
             file[at.parent_pointer()].erase(at.back());
     }
-    return readJob(file.dump());
+    return jobFrom(file);
 }
 
 using View = std::string (*)(const Job&, const Evaluation&);
