@@ -92,6 +92,19 @@ private Q_SLOTS:
         }
     }
 
+    /// What turns with every sample may be twice what it looks like: its phase is not known. Where that is
+    /// the largest, the samples are too coarse.
+    void turningWithEverySample()
+    {
+        for (const double beside : {0.45, 0.55}) {
+            CapturedSamples samples{1e-4, {}};
+            for (int k = 0; k < 200; ++k)
+                samples.values.push_back(std::sin(2 * std::numbers::pi * 0.1 * k) +
+                                         (k % 2 == 0 ? beside : -beside));
+            QCOMPARE(captureAnalyse({.samples = samples}).coarse, beside > 0.5);
+        }
+    }
+
     void files_data()
     {
         QTest::addColumn<std::string>("csv");

@@ -264,12 +264,16 @@ private Q_SLOTS:
             LogEntry entry = captureEntry(CapturePoint::Ripple, trace, job);
             attachCapture(entry, e);
             QVERIFY(!entry.step);
-            Job other = job;
-            logged(other, entry, ReadingStage::Measured, ReadingLoad{1, Quantity::Current});
-            const auto view = capturesView(other);
-            QVERIFY(!view.all[0].after->verdict);
-            QVERIFY2(view.all[0].doubts.front().find(word) != std::string::npos,
-                     view.all[0].doubts.front().c_str());
+            for (const bool found : {true, false}) {
+                Job other = job;
+                logged(other, entry, found ? ReadingStage::Found : ReadingStage::Measured,
+                       ReadingLoad{1, Quantity::Current});
+                const ComparedCaptures seen = capturesView(other).all[0];
+                QVERIFY(!(found ? seen.before : seen.after)->verdict);
+                const std::string& doubt = seen.doubts.front();
+                QVERIFY2(doubt.starts_with(found ? "Before: " : "After: "), doubt.c_str());
+                QVERIFY2(doubt.find(word) != std::string::npos, doubt.c_str());
+            }
         }
         LogEntry sound = captureEntry(CapturePoint::Ripple, sumOf(0.02, 0.001), job);
         sound.load = ReadingLoad{*question->asked->load_a, Quantity::Current};

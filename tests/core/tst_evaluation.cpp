@@ -68,7 +68,7 @@ private Q_SLOTS:
         document["need"]["mains"].erase("v_v");
         document["need"]["mains"].erase("spread");
         document["found"].erase("topology");
-        const Job job = readJob(document.dump());
+        const Job job = jobFrom(document);
         QCOMPARE(readJob(writeJob(job)), job);
         const Evaluation e = evaluate(job, 2e9);
         QVERIFY(e.need_line.ends_with("mains not given"));
@@ -91,6 +91,23 @@ private Q_SLOTS:
             if (row.id == RowId::ClampLevel)
                 QVERIFY(std::ranges::count(row.assumed, "a flyback converter") == 1);
         }
+    }
+
+    /// The mains that a selector names, least and most, in whatever order; what is no mains is not taken for
+    /// one.
+    void selectors()
+    {
+        const auto range = [](std::string_view text) {
+            const auto read = selectorRange(text);
+            return read ? std::pair(read->min_v, read->max_v) : std::pair(0.0, 0.0);
+        };
+        QCOMPARE(range("115"), std::pair(115.0, 115.0));
+        QCOMPARE(range("220-240 V"), std::pair(220.0, 240.0));
+        QCOMPARE(range("230/115"), std::pair(115.0, 230.0));
+        QCOMPARE(range("110, 240 or 120 V, 50 Hz, 3 A"), std::pair(110.0, 240.0));
+        QCOMPARE(range("60 V to 600 V, 59 and 601"), std::pair(60.0, 600.0));
+        QCOMPARE(range("50 Hz, high"), std::pair(0.0, 0.0));
+        QCOMPARE(range(""), std::pair(0.0, 0.0));
     }
 
     /// Fed with DC, its own ratings do not hold up the sign-off.

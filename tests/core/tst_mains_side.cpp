@@ -317,6 +317,30 @@ private Q_SLOTS:
         }
     }
 
+    /// Damping is offered where it takes a decibel off the highest gain or more: to a sharp peak, not to a
+    /// flat one.
+    void damping()
+    {
+        const double w0 = 1 / std::sqrt(1e-4 * 1e-6);
+        int offered = 0;
+        for (double q = 0.6; q < 3; q += 0.02) {
+            const FilterInput in{.sections = {{.kind = FilterKind::L, .r_ohm = w0 * 1e-4 / q, .l_h = 1e-4},
+                                              {.kind = FilterKind::C, .c_f = 1e-6}},
+                                 .from_hz = 10,
+                                 .to_hz = 1e7};
+            const auto best = dampingOf(in);
+            QVERIFY(best || offered == 0);
+            if (!best)
+                continue;
+            ++offered;
+            const double highest_db = 20 * std::log10(q / std::sqrt(1 - 1 / (4 * q * q)));
+            QVERIFY2(best->peak_db <= highest_db - 1 + 1e-9, qPrintable(QString::number(q)));
+            QCOMPARE(best->section, std::size_t{1});
+            QCOMPARE(best->c_f, 4e-6);
+        }
+        QVERIFY(offered > 60 && offered < 110);
+    }
+
     /// Random ladders against node equations, and the peak is the highest point of a fine grid.
     void filters()
     {

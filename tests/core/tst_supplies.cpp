@@ -4,6 +4,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/planned.h"
+#include "core/supply/conductor.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -67,6 +68,23 @@ class TestSupplies : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// A cable goes there and back, its conductors beside each other; what was measured comes first.
+    void cables()
+    {
+        Cable cable{.length_m = 3, .area_m2 = 0.75e-6, .conductors = 2, .contact_ohm = 0.01};
+        cable.temperature_k = 293.15;
+        QNEAR(*cable.loopOhm(), conductorOhm(6, 1.5e-6, 293.15) + 0.01, 1e-12);
+        cable.length_m.reset();
+        QVERIFY(!cable.loopOhm());
+        cable.r_loop_ohm = 0.04;
+        QCOMPARE(cable.loopOhm(), std::optional(0.04));
+        Joint joint;
+        QVERIFY(!joint.leadOhm());
+        joint.lead_length_m = 0.5;
+        joint.lead_area_m2 = 1e-6;
+        QNEAR(*joint.leadOhm(), conductorOhm(1, 1e-6, 293.15), 1e-12);
+    }
+
     /// Sections put in and taken out: loads at taps stay on the section they were on, or go with it; a
     /// doubler takes the first capacitor for its pair and gives it back.
     void chainsEdited()

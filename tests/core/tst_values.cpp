@@ -274,6 +274,70 @@ private Q_SLOTS:
         QCOMPARE(read("104Z").tolerance_low, std::optional(-0.2));
         QCOMPARE(read("104Z").tolerance_high, std::optional(0.8));
         QVERIFY(!read("104Z").tolerance);
+        QCOMPARE(read("104S").tolerance_low, std::optional(-0.2));
+        QCOMPARE(read("104S").tolerance_high, std::optional(0.5));
+    }
+
+    /// Every way to write a capacitance: a letter in the place of the point, three digits of which the last
+    /// counts zeros (8 and 9 count places), a point for microfarads, one or two digits for picofarads. 0: no
+    /// code.
+    void capacitorCodes()
+    {
+        struct Code
+        {
+            const char* text;
+            double farad;
+            double or_farad; ///< what it could mean as well
+        };
+        for (const Code& code : {Code{"p47", 0.47e-12, 0},
+                                 Code{"4p7", 4.7e-12, 0},
+                                 Code{"n47", 0.47e-9, 0},
+                                 Code{"4n7", 4.7e-9, 0},
+                                 Code{"100n", 100e-9, 0},
+                                 Code{"4n75", 4.75e-9, 0},
+                                 Code{"u47", 0.47e-6, 0},
+                                 Code{"2u2", 2.2e-6, 0},
+                                 Code{"22u", 22e-6, 0},
+                                 Code{"2µ2", 2.2e-6, 0},
+                                 Code{"2μ2", 2.2e-6, 0},
+                                 Code{"101", 100e-12, 0},
+                                 Code{"223", 22e-9, 0},
+                                 Code{"478", 0.47e-12, 0},
+                                 Code{"479", 4.7e-12, 0},
+                                 Code{"470", 47e-12, 470e-12},
+                                 Code{"47", 47e-12, 47e-6},
+                                 Code{"5", 5e-12, 5e-6},
+                                 Code{"0.1", 100e-9, 0},
+                                 Code{".047", 47e-9, 0},
+                                 Code{"1.5", 1.5e-6, 0},
+                                 Code{"123456789p", 123456789e-12, 0},
+                                 Code{"12.3456789", 12.3456789e-6, 0},
+                                 Code{"4711", 0, 0},
+                                 Code{"1234567890p", 0, 0},
+                                 Code{"12.34567890", 0, 0},
+                                 Code{"4n7n", 0, 0},
+                                 Code{"4.7.1", 0, 0},
+                                 Code{"12?", 0, 0},
+                                 Code{"1x3", 0, 0},
+                                 Code{"47.", 0, 0},
+                                 Code{"000", 0, 0},
+                                 Code{"0p", 0, 0},
+                                 Code{"", 0, 0},
+                                 Code{"J", 0, 0},
+                                 Code{"4A104J", 0, 0},
+                                 Code{"2I104J", 0, 0},
+                                 Code{"2A10J", 0, 0}})
+            try {
+                const auto read =
+                    markingRead({.kind = MarkingKind::Capacitor, .bands = {}, .text = code.text});
+                QVERIFY2(test::near(read.value, code.farad, 1e-12), code.text);
+                QCOMPARE(read.alternatives.size(), code.or_farad > 0 ? 1u : 0u);
+                for (const AlternativeReading& other : read.alternatives)
+                    QVERIFY2(test::near(other.value, code.or_farad, 1e-12), code.text);
+            } catch (const DocumentError& error) {
+                QVERIFY2(code.farad == 0, code.text);
+                QCOMPARE(error.path(), std::string("/text"));
+            }
     }
 
     /// Voltage codes: a power of ten and a letter from the preferred voltages.
@@ -313,6 +377,25 @@ private Q_SLOTS:
             QVERIFY2(reads(link), link);
         for (const char* other : {"0R0R", "000000", "R", "RR"})
             QVERIFY2(!reads(other), other);
+    }
+
+    /// A chip that stands on its head, and a last nought that may be a digit: told as well.
+    void chipsOtherwise()
+    {
+        const auto others = [](const char* code) {
+            std::vector<double> all;
+            for (const auto& other :
+                 markingRead({.kind = MarkingKind::Smd, .bands = {}, .text = code}).alternatives)
+                all.push_back(other.value);
+            return all;
+        };
+        QCOMPARE(others("470"), std::vector<double>{470});
+        QCOMPARE(others("106"), std::vector<double>{900});
+        QCOMPARE(others("160"), std::vector<double>{160});
+        QCOMPARE(others("166"), std::vector<double>{990});
+        QCOMPARE(others("4700"), std::vector<double>{});
+        QCOMPARE(others("472"), std::vector<double>{});
+        QCOMPARE(others("101"), std::vector<double>{}); // the same on its head
     }
 
     /// IEC 60063: the series nest as they must, and each has its count a decade.
