@@ -1,7 +1,8 @@
 // Every answer of every worked case, whole; what of it differs where one figure is a third more or half of
 // it; what is refused when one is not there, is of another kind, negative, beyond all bounds, empty or there
-// twice; the bounds of its schema. Lines in tests/golden/answers, made anew by tests/tools/remake:
-// tst_cases says what must be right, here whatever else changes is a finding.
+// twice, and what does not go with what is there; the bounds of its schema. Lines in tests/golden/answers,
+// made anew by tests/tools/remake: tst_cases says what must be right, here whatever else changes is a
+// finding.
 #include "calc/calculations.h"
 #include "support/golden.h"
 
@@ -58,16 +59,6 @@ std::string refusal(const DocumentError& error)
     return error.path() + ": " + std::string(wordFor(error.code())) + ": " + error.what();
 }
 
-/// A pointer without which one of a list it is.
-std::string keyOf(const Json::json_pointer& at)
-{
-    std::string key;
-    for (const QString& token :
-         QString::fromStdString(at.to_string()).split(QLatin1Char('/'), Qt::SkipEmptyParts))
-        key += '/' + (token.front().isDigit() ? "*" : token.toStdString());
-    return key;
-}
-
 std::vector<Json> insteadOf(const Json& value)
 {
     if (value.is_number())
@@ -80,6 +71,20 @@ std::vector<Json> insteadOf(const Json& value)
         return {Json::array(), twice, 7};
     }
     return {7};
+}
+
+/// By the name of an object, what its keys are in any case, and a value of each.
+using KnownKeys = std::map<std::string, std::map<std::string, Json>>;
+
+KnownKeys keysOf(const Json& cases)
+{
+    KnownKeys known;
+    for (const Json& item : cases)
+        for (const Json::json_pointer& at : test::places(item["input"]))
+            if (const Json& object = item["input"].at(at); object.is_object())
+                for (const auto& [key, value] : object.items())
+                    known[test::nameOf(at)].try_emplace(key, value);
+    return known;
 }
 
 } // namespace
@@ -108,6 +113,7 @@ private Q_SLOTS:
                 told.line("schema", at, bound);
         std::set<std::string> tried;
         std::set<std::string> refused;
+        const KnownKeys known = keysOf(document["cases"]);
         for (const Json& item : document["cases"]) {
             Json input;
             Json answer;
@@ -121,13 +127,16 @@ private Q_SLOTS:
                 continue;
             }
             for (const Json::json_pointer& at : test::places(input))
-                if (!at.empty() && tried.insert(keyOf(at)).second) {
+                if (!at.empty() && tried.insert(test::nameOf(at)).second) {
                     refuse(*calculation, input, at, refused);
                     if (input.at(at).is_number()) {
                         vary(*calculation, input, at, answer, told);
                         endWhereItBegins(*calculation, input, at, told);
                     }
                 }
+            refuseTogether(*calculation, input, known, refused);
+            if (input.contains("text"))
+                misspell(*calculation, input, told);
         }
         for (const std::string& line : refused)
             told.line(line);
@@ -150,6 +159,22 @@ private:
             }
         }
     }
+    /// Text with each letter once not there, once twice.
+    static void misspell(const Calculation& calculation, const Json& input, Told& told)
+    {
+        const auto text = input["text"].get<std::string>();
+        for (std::size_t i = 0; i < text.size(); ++i)
+            for (const std::string& middle : {std::string(), std::string(2, text[i])}) {
+                const std::string misspelt = text.substr(0, i) + middle + text.substr(i + 1);
+                Json other = input;
+                other["text"] = misspelt;
+                try {
+                    told.line(misspelt, calculation.run(other));
+                } catch (const DocumentError& error) {
+                    told.line(misspelt, refusal(error));
+                }
+            }
+    }
     /// What ends where it begins is a range, or is not.
     static void endWhereItBegins(const Calculation& calculation, const Json& input,
                                  const Json::json_pointer& at, Told& told)
@@ -168,6 +193,27 @@ private:
             told.line(at.to_string(), "as its end", "taken");
         } catch (const DocumentError& error) {
             told.line(at.to_string(), "as its end", refusal(error));
+        }
+    }
+    /// What does not go with what is there: each key that an object has in another case.
+    static void refuseTogether(const Calculation& calculation, const Json& input, const KnownKeys& known,
+                               std::set<std::string>& refused)
+    {
+        for (const Json::json_pointer& at : test::places(input)) {
+            const auto keys = known.find(test::nameOf(at));
+            if (!input.at(at).is_object() || keys == known.end())
+                continue;
+            for (const auto& [key, value] : keys->second) {
+                if (input.at(at).contains(key))
+                    continue;
+                Json changed = input;
+                changed.at(at)[key] = value;
+                try {
+                    calculation.run(changed);
+                } catch (const DocumentError& error) {
+                    refused.insert("with " + test::nameOf(at / key) + ": " + refusal(error));
+                }
+            }
         }
     }
     static void refuse(const Calculation& calculation, const Json& input, const Json::json_pointer& at,

@@ -1,6 +1,6 @@
-// What every view tells of every job, and what happens at the bench when its procedure is rehearsed and when
-// somebody leaves the path: lines in tests/golden/told and tests/golden/played, made anew by
-// tests/tools/remake. A line that changes is a finding.
+// What every view tells of every job, how lines of its log are understood, and what happens at the bench when
+// its procedure is rehearsed and when somebody leaves the path: lines in tests/golden/told, typed and played,
+// made anew by tests/tools/remake. A line that changes is a finding.
 #include "calc/calculations.h"
 #include "core/evaluate/batch_board.h"
 #include "core/evaluate/batch_view.h"
@@ -488,9 +488,9 @@ private Q_SLOTS:
     {
         QFETCH(QString, file);
         const Json whole = Json::parse(test::sourceFile(qPrintable(file)));
-        const std::set<std::string> as_it_is = toldWithSteps(readJob(whole.dump()));
+        const std::set<std::string> as_it_is = toldWithSteps(jobFrom(whole));
         Told told;
-        constexpr unsigned variations = 4;
+        constexpr unsigned variations = 8;
         unsigned taken = 0;
         for (unsigned draw = 0; taken < variations; ++draw) {
             test::Spoiler spoiler(draw);
@@ -500,7 +500,7 @@ private Q_SLOTS:
                 what += std::string(part) + " " + spoiler.spoil(other[part]) + "; ";
             std::optional<Job> job;
             try {
-                job = readJob(other.dump());
+                job = jobFrom(other);
             } catch (const DocumentError&) {
                 continue; // that is no job
             }
@@ -511,6 +511,48 @@ private Q_SLOTS:
                     told.line(" ", line.substr(0, 400));
         }
         test::compareGolden(golden(file, "varied"), told.text());
+    }
+
+    /// How lines of the log are understood, typed right, with a letter too few and with one twice.
+    void types_data() { test::everyJobFile(); }
+    void types()
+    {
+        QFETCH(QString, file);
+        const Job job = readJob(test::sourceFile(qPrintable(file)));
+        const Evaluation evaluation = evaluate(job, 0);
+        Told told;
+        const auto tellLine = [&](const std::string& text) {
+            const LogLine line = readLogLine(text, job, evaluation, {});
+            told.line(text, line.echo, line.question, line.problem, line.problem_at, line.problem_length,
+                      line.suggestion, line.judgement ? Told::text(line.judgement->verdict) : "-",
+                      Told::text(Json(completions(text, job))).substr(0, 100));
+        };
+        std::vector<std::string> lines{"unplugged",
+                                       "lamp flash",
+                                       "meter ok",
+                                       "note cap looks cooked",
+                                       "photo a.jpg",
+                                       "strike l1",
+                                       "battery off",
+                                       "hunting",
+                                       "live",
+                                       "3.3V @500mA",
+                                       "capture a.csv ripple @2A",
+                                       "",
+                                       "temp 71C",
+                                       "ripple 42mV @2A +-1m"};
+        for (const LogPoint& point : logPoints(job))
+            lines.push_back(point.name + " 1.5");
+        for (std::size_t number = 0; number < lines.size(); ++number) {
+            const std::string& text = lines[number];
+            tellLine(text);
+            // One letter of each, another one in the next.
+            if (const std::size_t at = number % std::max<std::size_t>(text.size(), 1); at < text.size()) {
+                tellLine(text.substr(0, at) + text.substr(at + 1));
+                tellLine(text.substr(0, at) + text[at] + text.substr(at));
+            }
+        }
+        test::compareGolden(golden(file, "typed"), told.text());
     }
 
     void plays_data() { test::everyJobFile(); }

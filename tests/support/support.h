@@ -47,6 +47,15 @@ inline std::vector<Json::json_pointer> places(const Json& value,
             add(places(value[i], at / i));
     return all;
 }
+/// The name of a place: its pointer without which one of a list it is.
+inline std::string nameOf(const Json::json_pointer& at)
+{
+    std::string name;
+    for (const QString& token :
+         QString::fromStdString(at.to_string()).split(QLatin1Char('/'), Qt::SkipEmptyParts))
+        name += '/' + (token.front().isDigit() ? "*" : token.toStdString());
+    return name;
+}
 /// How many they are.
 inline std::size_t placeCount(const Json& value)
 {

@@ -1,0 +1,215 @@
+// Where what is said turns: each figure of the worked cases and of the jobs goes from half to twice of
+// itself, and where words, verdicts or how many there are turn on the way is found to a percent. Lines in
+// tests/golden/edges, made anew by tests/tools/remake: a bound that moved is a line that changed.
+#include "calc/calculations.h"
+#include "core/evaluate/evaluation.h"
+#include "support/golden.h"
+
+#include <QRegularExpression>
+#include <algorithm>
+#include <cmath>
+#include <functional>
+#include <set>
+
+using namespace offshoot;
+using namespace Qt::StringLiterals;
+using test::Told;
+
+namespace {
+
+using Said = std::set<std::string>;
+
+constexpr const char* not_taken = "refused ";
+
+/// Words without their figures and the units behind them: 12.3 mA and 4 A are one.
+std::string withoutFigures(const std::string& text)
+{
+    static const QRegularExpression figure(
+        u"[0-9][0-9.,]*(?:e-?[0-9]+)?(?:[ \\x{A0}\\x{202F}]?[pnµmkMG]?(?:V|A|W|Ω|F|H|s|J|Hz|K|m)\\b)?"_s,
+        QRegularExpression::UseUnicodePropertiesOption);
+    return QString::fromStdString(text).replace(figure, u"#"_s).toStdString();
+}
+
+/// What one of a list calls itself.
+std::string calledIn(const Json& item)
+{
+    for (const char* key : {"id", "name"})
+        if (item.is_object() && item.contains(key) && item[key].is_string())
+            return item[key].get<std::string>();
+    return "*";
+}
+
+void collect(const Json& value, const std::string& at, Said& said)
+{
+    if (value.is_string())
+        said.insert(at + " " + withoutFigures(value.get<std::string>()));
+    else if (value.is_boolean() || value.is_null())
+        said.insert(at + " " + value.dump());
+    else if (value.is_array()) {
+        said.insert(at + " of " + std::to_string(value.size()));
+        for (const Json& item : value)
+            collect(item, at + '/' + calledIn(item), said);
+    } else if (value.is_object())
+        for (const auto& [key, item] : value.items())
+            collect(item, at + '/' + key, said);
+}
+
+/// What is answered to an input.
+using Answers = std::function<Json(const Json&)>;
+
+/// Of a job its rows, what each step says and whether it waits, and whether what is asked there has a window.
+Json jobAnswer(const Json& input)
+{
+    const Evaluation evaluation = evaluate(jobFrom(input), 0);
+    Json all = Json::object();
+    for (const ConsequenceRow& row : evaluation.consequences.rows)
+        all[Told::text(row.id)] = word(row.verdict);
+    for (const StepView& view : evaluation.steps) {
+        Json& step = all[view.step.id];
+        step["says"] = view.step.title;
+        step["waits"] = view.step.wait_s.has_value();
+        for (const Asked& asked : view.step.asks)
+            step[asked.name()] = asked.window.has_value();
+    }
+    return all;
+}
+
+/// One figure of an input, put to other values.
+class Figure
+{
+public:
+    Figure(const Answers& answers, const Json& input, const Json::json_pointer& at)
+        : m_answers(answers)
+        , m_input(input)
+        , m_at(at)
+        , m_is(input.at(at).get<double>())
+        , m_whole(input.at(at).is_number_integer())
+    {}
+
+    void tell(Told& told)
+    {
+        double from = 0.5;
+        Said before = said(from);
+        for (const double to : {1.0, 2.0}) {
+            const Said end = said(to);
+            constexpr int most_turns = 4;
+            for (int turns = 0; before != end && turns < most_turns; ++turns)
+                before = tellTurn(told, from, before, to, end);
+            from = to;
+            before = end;
+        }
+    }
+
+private:
+    Said said(double times)
+    {
+        if (m_whole)
+            m_input.at(m_at) = static_cast<std::int64_t>(std::lround(times * m_is));
+        else
+            m_input.at(m_at) = times * m_is;
+        Said said;
+        try {
+            collect(m_answers(m_input), "", said);
+        } catch (const DocumentError& error) {
+            said.insert(not_taken + error.path() + ": " + withoutFigures(error.what()));
+        }
+        return said;
+    }
+    /// The first turn behind `from`, which moves there; what is said behind it.
+    Said tellTurn(Told& told, double& from, const Said& before, double to, Said after)
+    {
+        constexpr double near_enough = 1.01;
+        while (to > near_enough * from) {
+            const double middle = std::sqrt(from * to);
+            Said there = said(middle);
+            if (there == before) {
+                from = middle;
+            } else {
+                to = middle;
+                after = std::move(there);
+            }
+        }
+        from = to;
+        told.line(m_at.to_string(),
+                  QByteArray::number(m_whole ? std::round(to * m_is) : to * m_is, 'g', 3).toStdString(),
+                  only(before, after), "then", only(after, before));
+        return after;
+    }
+    /// What one of them says and the other does not.
+    static std::string only(const Said& one, const Said& other)
+    {
+        if (other.size() == 1 && other.begin()->starts_with(not_taken))
+            return "taken";
+        std::vector<std::string> all;
+        std::ranges::set_difference(one, other, std::back_inserter(all));
+        constexpr std::size_t most = 2;
+        constexpr std::size_t longest = 160;
+        std::string made;
+        for (std::size_t i = 0; i < std::min(most, all.size()); ++i)
+            made += (i == 0 ? "" : " + ") + all[i].substr(0, longest);
+        return made + (all.size() > most ? " …" : "");
+    }
+
+    const Answers& m_answers;
+    Json m_input;
+    Json::json_pointer m_at;
+    double m_is;
+    bool m_whole;
+};
+
+} // namespace
+
+class TestEdges : public QObject
+{
+    Q_OBJECT
+
+private Q_SLOTS:
+    void cases_data()
+    {
+        QTest::addColumn<QByteArray>("file");
+        const QDir folder(QStringLiteral(OFFSHOOT_SOURCE_DIR "/tests/cases"));
+        for (const QString& file : folder.entryList({QStringLiteral("*.json")}))
+            QTest::newRow(qPrintable(file)) << file.toUtf8();
+    }
+    void cases()
+    {
+        QFETCH(QByteArray, file);
+        const Json document = parseJson(test::sourceFile("tests/cases/" + file));
+        const Calculation* calculation = findCalculation(document["calculation"].get<std::string>());
+        Told told;
+        std::set<std::string> tried;
+        for (const Json& item : document["cases"])
+            if (item["input"].is_structured())
+                tellInput(calculation->run, item["input"], tried, told);
+        test::compareGolden(QStringLiteral("edges/") + QString::fromUtf8(file).chopped(5), told.text());
+    }
+
+    /// Where a job holds a figure that one before it held, that is its name that is known, not this one.
+    void jobs()
+    {
+        Told told;
+        std::set<std::string> tried;
+        for (const char* folder : {"data/jobs/", "tests/jobs/"})
+            for (const QString& name :
+                 QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
+                     .entryList(QDir::Files)) {
+                told.line(name.toStdString());
+                tellInput(jobAnswer, parseJson(test::sourceFile(QByteArray(folder) + name.toUtf8())), tried,
+                          told);
+            }
+        test::compareGolden(QStringLiteral("edges/jobs"), told.text());
+    }
+
+private:
+    /// Every figure of an input of which the name was not tried.
+    static void tellInput(const Answers& answers, const Json& input, std::set<std::string>& tried, Told& told)
+    {
+        for (const Json::json_pointer& at : test::places(input))
+            if (!at.empty() && at.back() != "version" && input.at(at).is_number() &&
+                tried.insert(test::nameOf(at)).second)
+                Figure(answers, input, at).tell(told);
+    }
+};
+
+REGISTER_TEST(TestEdges, void)
+#include "tst_edges.moc"
