@@ -5,6 +5,7 @@
 // finding.
 #include "calc/calculations.h"
 #include "support/golden.h"
+#include "support/job_files.h"
 
 #include <algorithm>
 #include <map>
@@ -94,13 +95,7 @@ class TestAnswers : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
-    void answers_data()
-    {
-        QTest::addColumn<QByteArray>("file");
-        const QDir folder(QStringLiteral(OFFSHOOT_SOURCE_DIR "/tests/cases"));
-        for (const QString& file : folder.entryList({QStringLiteral("*.json")}))
-            QTest::newRow(qPrintable(file)) << file.toUtf8();
-    }
+    void answers_data() { test::everyCaseFile(); }
     void answers()
     {
         QFETCH(QByteArray, file);

@@ -4,6 +4,7 @@
 #include "calc/calculations.h"
 #include "core/evaluate/evaluation.h"
 #include "support/golden.h"
+#include "support/job_files.h"
 
 #include <QRegularExpression>
 #include <algorithm>
@@ -164,13 +165,7 @@ class TestEdges : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
-    void cases_data()
-    {
-        QTest::addColumn<QByteArray>("file");
-        const QDir folder(QStringLiteral(OFFSHOOT_SOURCE_DIR "/tests/cases"));
-        for (const QString& file : folder.entryList({QStringLiteral("*.json")}))
-            QTest::newRow(qPrintable(file)) << file.toUtf8();
-    }
+    void cases_data() { test::everyCaseFile(); }
     void cases()
     {
         QFETCH(QByteArray, file);

@@ -1,4 +1,4 @@
-// The demo jobs and the jobs of tests/jobs, as rows of a test.
+// The demo jobs and the jobs of tests/jobs, and the worked cases, as rows of a test.
 #pragma once
 
 #include <QDir>
@@ -14,6 +14,15 @@ inline void everyJobFile()
         for (const QString& name : QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
                                        .entryList({QStringLiteral("*.offshoot")}))
             QTest::addRow("%s", qPrintable(name)) << QLatin1StringView(folder) + QLatin1Char('/') + name;
+}
+
+/// One row for each file of tests/cases, with its name in the column "file".
+inline void everyCaseFile()
+{
+    QTest::addColumn<QByteArray>("file");
+    for (const QString& name :
+         QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/tests/cases")).entryList({QStringLiteral("*.json")}))
+        QTest::addRow("%s", qPrintable(name)) << name.toUtf8();
 }
 
 } // namespace offshoot::test
