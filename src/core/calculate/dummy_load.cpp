@@ -1,5 +1,7 @@
 #include "core/calculate/dummy_load.h"
 
+#include "core/values/quantity.h"
+
 #include <algorithm>
 #include <cmath>
 #include <limits>
@@ -9,7 +11,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double seconds_per_day = 86400;
 constexpr double burns_fingers_k = 333.15;
 
 Network bankOf(double ohm, std::int64_t count, Arrangement arrangement)

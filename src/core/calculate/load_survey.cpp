@@ -1,5 +1,7 @@
 #include "core/calculate/load_survey.h"
 
+#include "core/values/quantity.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -7,7 +9,6 @@ namespace offshoot {
 
 namespace {
 
-constexpr double seconds_per_day = 86400;
 constexpr double share_rounding = 1e-6; ///< within which shares of time make one
 
 const RailDraw* drawOf(const LoadState& state, const std::string& rail)
@@ -110,10 +111,10 @@ void fields(Fields& f, LoadState& value)
 void fields(Fields& f, LoadSurveyInput& in)
 {
     constexpr std::size_t most_rails = 12;
-    constexpr std::size_t most_states = 100;
+    constexpr std::size_t most_listed = 100;
     constexpr Range margins{0, 10};
     f.need("rails", in.rails, Lengths{1, most_rails});
-    f.need("states", in.states, Lengths{1, most_states});
+    f.need("states", in.states, Lengths{1, most_listed});
     f.may("steady_s", in.steady_s, range::positive);
     f.may("margin", in.margin, margins);
     f.demandUniqueNames("rails", in.rails);

@@ -13,7 +13,7 @@ constexpr double no_turn = 0.0005;
 
 /// One rail against the scale: the scales that keep it in its window, and the V of its distance from the
 /// middle.
-struct Line
+struct ScaledRail
 {
     double low;    ///< scale at which it enters its window
     double high;   ///< and leaves it
@@ -21,7 +21,7 @@ struct Line
     double slope;  ///< weighted half windows for each unit of scale
 };
 
-Line lineOf(const TrimRail& rail)
+ScaledRail lineOf(const TrimRail& rail)
 {
     const double at_min = rail.min_v / rail.v;
     const double at_max = rail.max_v / rail.v;
@@ -40,8 +40,8 @@ public:
     {
         for (const TrimRail& rail : in.rails)
             m_lines.push_back(lineOf(rail));
-        const auto up = std::ranges::max_element(m_lines, {}, &Line::low);
-        const auto down = std::ranges::min_element(m_lines, {}, &Line::high);
+        const auto up = std::ranges::max_element(m_lines, {}, &ScaledRail::low);
+        const auto down = std::ranges::min_element(m_lines, {}, &ScaledRail::high);
         m_low = std::max(up->low, 0.0);
         m_high = down->high;
         m_up = static_cast<std::size_t>(up - m_lines.begin());
@@ -50,7 +50,8 @@ public:
 
     TrimResult run()
     {
-        const auto wrong_sign = std::ranges::find_if(m_lines, [](const Line& l) { return l.high <= 0; });
+        const auto wrong_sign =
+            std::ranges::find_if(m_lines, [](const ScaledRail& l) { return l.high <= 0; });
         m_result.now_in_windows =
             std::ranges::all_of(m_in.rails, [](const TrimRail& r) { return within(r.v, r.min_v, r.max_v); });
         m_result.turn = Turn::None;
@@ -98,8 +99,8 @@ private:
     {
         double worst = -1;
         double scale = m_lines.front().centre;
-        for (const Line& a : m_lines)
-            for (const Line& b : m_lines) {
+        for (const ScaledRail& a : m_lines)
+            for (const ScaledRail& b : m_lines) {
                 const double crossing =
                     a.slope * b.slope * std::abs(a.centre - b.centre) / (a.slope + b.slope);
                 if (crossing <= worst)
@@ -115,7 +116,7 @@ private:
     }
 
     const TrimInput& m_in;
-    std::vector<Line> m_lines;
+    std::vector<ScaledRail> m_lines;
     double m_low;
     double m_high;
     std::size_t m_up;

@@ -1,5 +1,6 @@
 #include "core/judge/row_maker.h"
 #include "core/values/format.h"
+#include "core/values/quantity.h"
 
 #include <algorithm>
 
@@ -86,7 +87,8 @@ void RowMaker::backFeedRow()
     const bool bound = notes.unread.size() > before;
     notes.need(battery.capacity_c.has_value(), "the battery's capacity");
     const Value limit =
-        when([](double charge) { return charge * drain_share / (drain_days * 86400); }, battery.capacity_c);
+        when([](double charge) { return charge * drain_share / (drain_days * seconds_per_day); },
+             battery.capacity_c);
     const auto drain = [&](double v) {
         if (blocked)
             return 0.0;

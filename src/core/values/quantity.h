@@ -56,6 +56,8 @@ struct ParsedValue
     std::optional<double> diameter_m; ///< wire size: of a round conductor
 };
 
+inline constexpr double seconds_per_day = 86400;
+
 /// Reads one value of the quantity. Bare numbers are in the SI unit; what could be read in two ways
 /// ("4,700", "10MF") is refused with the reason. At most 200 characters.
 Parsed<ParsedValue> parseValue(std::string_view text, Quantity quantity);

@@ -2,6 +2,7 @@
 
 #include "core/job/readings.h"
 #include "core/values/figures.h"
+#include "core/values/quantity.h"
 
 #include <algorithm>
 #include <cmath>
@@ -116,7 +117,6 @@ namespace {
 /// The planned bank, else the best of the drawer.
 std::string dummyFigures(const Job& job, const MinimumLoadView& view, const Rail& rail)
 {
-    constexpr double day_s = 86400;
     constexpr double year_days = 365.25;
     constexpr double kilowatt_hour_j = 3.6e6;
     const auto& planned = job.plan.dummy_load;
@@ -128,7 +128,8 @@ std::string dummyFigures(const Job& job, const MinimumLoadView& view, const Rail
     else
         return view.wanted.max_a <= 0 ? "nothing is missing" : "nothing in the drawer does it";
     return formatValue(power_w, Quantity::Power) + " as heat, " +
-           significant(power_w * day_s * year_days / kilowatt_hour_j, 2) + " kWh in a year of running";
+           significant(power_w * seconds_per_day * year_days / kilowatt_hour_j, 2) +
+           " kWh in a year of running";
 }
 
 School dummyOrAway(const Job& job, const MinimumLoadView& view, const Rail& rail)
