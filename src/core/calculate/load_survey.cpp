@@ -125,7 +125,8 @@ void fields(Fields& f, LoadSurveyInput& in)
     std::size_t shared = 0;
     for (std::size_t i = 0; i < in.states.size(); ++i) {
         const LoadState& state = in.states[i];
-        shared += state.time_share ? 1 : 0;
+        if (state.time_share)
+            ++shared;
         shares += state.time_share.value_or(0);
         for (std::size_t k = 0; k < state.draws.size(); ++k)
             if (std::ranges::find(in.rails, state.draws[k].rail, &SurveyedRail::name) == in.rails.end())

@@ -1,9 +1,8 @@
 #include "core/evaluate/wiring_drawing.h"
 
+#include "core/supply/conductances.h"
 #include "core/values/figures.h"
 #include "core/values/html.h"
-
-#include <Eigen/Dense>
 
 #include <algorithm>
 #include <map>
@@ -16,57 +15,29 @@ namespace {
 /// Potentials with every part as one ohm and one volt from top to bottom: what hangs between stands between.
 std::vector<std::string> nodesFromTheTop(const Connections& c)
 {
-    std::vector<std::string> names;
-    const auto at = [&names](const std::string& name) {
-        const auto found = std::ranges::find(names, name);
-        if (found != names.end())
-            return static_cast<Eigen::Index>(found - names.begin());
-        names.push_back(name);
-        return static_cast<Eigen::Index>(names.size() - 1);
-    };
-    struct Branch
-    {
-        Eigen::Index from;
-        Eigen::Index to;
-        double siemens;
-    };
-    std::vector<Branch> branches;
+    constexpr double trace_s = 1e-9;
+    constexpr double part_s = 1;
     constexpr double short_s = 100; // links lie close together
+    Conductances net(trace_s);
     if (c.isList()) {
         for (const ConnectedPart& part : c.parts)
             for (const std::string& node : {part.from, part.to})
-                at(node);
-        return names;
+                net.node(node);
+        return net.nodes();
     }
-    const Eigen::Index top = at(c.top);
+    const std::size_t top = net.node(c.top);
     for (const ConnectedPart& part : c.parts) {
-        const Eigen::Index from = at(part.from);
         const bool close = part.kind == PartKind::Link || part.kind == PartKind::Bond;
-        branches.push_back({from, at(part.to), close ? short_s : 1});
+        net.join(part.from, part.to, close ? short_s : part_s);
     }
-    const Eigen::Index bottom = at(c.bottom);
-    const auto n = static_cast<Eigen::Index>(names.size());
-    Eigen::MatrixXd g = Eigen::MatrixXd::Identity(n, n) * 1e-9;
-    for (const Branch& b : branches) {
-        g(b.from, b.from) += b.siemens;
-        g(b.to, b.to) += b.siemens;
-        g(b.from, b.to) -= b.siemens;
-        g(b.to, b.from) -= b.siemens;
-    }
-    Eigen::VectorXd i = Eigen::VectorXd::Zero(n);
-    for (const auto& [node, v] : {std::pair(top, 1.0), std::pair(bottom, 0.0)}) {
-        g.row(node).setZero();
-        g(node, node) = 1;
-        i(node) = v;
-    }
-    const Eigen::VectorXd v = g.fullPivLu().solve(i);
+    const std::size_t bottom = net.node(c.bottom);
+    const std::vector<double> v = net.potentials({{top, 1}, {bottom, 0}}, {});
+    const std::vector<std::string>& names = net.nodes();
     std::vector<std::size_t> order(names.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
     std::ranges::stable_sort(order, [&](std::size_t a, std::size_t b) {
-        const double va = v(static_cast<Eigen::Index>(a));
-        const double vb = v(static_cast<Eigen::Index>(b));
         constexpr double same = 1e-6;
-        return va > vb + same;
+        return v[a] > v[b] + same;
     });
     std::vector<std::string> sorted;
     for (const std::size_t at_index : order)

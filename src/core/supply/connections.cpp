@@ -1,12 +1,10 @@
 #include "core/supply/connections.h"
 
+#include "core/supply/conductances.h"
 #include "core/values/figures.h"
-
-#include <Eigen/Dense>
 
 #include <algorithm>
 #include <limits>
-#include <map>
 
 namespace offshoot {
 
@@ -38,48 +36,23 @@ std::string Connections::valueText(const ConnectedPart& part)
 
 double Connections::ohmBetween(const std::string& a, const std::string& b, bool planned) const
 {
-    std::map<std::string, Eigen::Index> index;
-    const auto at = [&index](const std::string& node) {
-        return index.try_emplace(node, static_cast<Eigen::Index>(index.size())).first->second;
-    };
-    const Eigen::Index from = at(a);
-    const Eigen::Index to = at(b);
-    struct Branch
-    {
-        Eigen::Index from;
-        Eigen::Index to;
-        double ohm;
-    };
+    constexpr double trace_s = 1e-18;
     constexpr double link_ohm = 1e-5; // of no weight beside a resistor, nor does it spoil the sums
-    std::vector<Branch> branches;
+    Conductances net(trace_s);
+    const std::size_t from = net.node(a);
+    const std::size_t to = net.node(b);
     for (const ConnectedPart& part : parts) {
         const bool in = planned ? part.fate != PartFate::TakenOut : part.fate != PartFate::Added;
         const bool resists =
             part.kind == PartKind::Resistor || part.kind == PartKind::Trimmer || part.kind == PartKind::Link;
         if (in && resists)
-            branches.push_back({at(part.from), at(part.to), std::max(part.value.value_or(0), link_ohm)});
+            net.join(part.from, part.to, 1 / std::max(part.value.value_or(0), link_ohm));
     }
-    const auto n = static_cast<Eigen::Index>(index.size());
-    Eigen::MatrixXd g = Eigen::MatrixXd::Zero(n, n);
-    for (const Branch& branch : branches) {
-        const double s = 1 / branch.ohm;
-        g(branch.from, branch.from) += s;
-        g(branch.to, branch.to) += s;
-        g(branch.from, branch.to) -= s;
-        g(branch.to, branch.from) -= s;
-    }
-    // One ampere in at `a`, out at `b`, which is the zero. A trace of conductance keeps loose nodes solvable.
-    constexpr double trace_s = 1e-18;
-    for (Eigen::Index i = 0; i < n; ++i)
-        g(i, i) += trace_s;
-    g.row(to).setZero();
-    g(to, to) = 1;
-    Eigen::VectorXd i_a = Eigen::VectorXd::Zero(n);
-    i_a(from) = 1;
-    i_a(to) = 0;
-    const Eigen::VectorXd v = g.fullPivLu().solve(i_a);
+    constexpr double in_a = 1;
+    const double v = net.potentials({{to, 0}}, {{from, in_a}})[from];
     constexpr double open_ohm = 1e14;
-    return v(from) > open_ohm ? std::numeric_limits<double>::infinity() : v(from);
+    const double ohm = v / in_a;
+    return ohm > open_ohm ? std::numeric_limits<double>::infinity() : ohm;
 }
 
 void fields(Fields& f, ConnectedPart& value)
