@@ -1,6 +1,7 @@
 // Where what is said turns: each figure of the worked cases and of the jobs goes from half to twice of
-// itself, and where words, verdicts or how many there are turn on the way is found to a percent. Lines in
-// tests/golden/edges, made anew by tests/tools/remake: a bound that moved is a line that changed.
+// itself, and where words, verdicts or how many there are turn on the way is found to a percent, and, where
+// that is a round figure, what is said at the figure itself. Lines in tests/golden/edges, made anew by
+// tests/tools/remake: a bound that moved is a line that changed.
 #include "calc/calculations.h"
 #include "core/evaluate/evaluation.h"
 #include "support/golden.h"
@@ -55,8 +56,12 @@ void collect(const Json& value, const std::string& at, Said& said)
             collect(item, at + '/' + key, said);
 }
 
-/// What is answered to an input.
-using Answers = std::function<Json(const Json&)>;
+/// What is answered to an input, and whether it is soon enough to be asked about the turns themselves.
+struct Answers
+{
+    std::function<Json(const Json&)> to;
+    bool soon;
+};
 
 /// Of a job its rows, what each step says and whether it waits, and whether what is asked there has a window.
 Json jobAnswer(const Json& input)
@@ -102,15 +107,16 @@ public:
     }
 
 private:
-    Said said(double times)
+    Said said(double times) { return saidOf(times * m_is); }
+    Said saidOf(double value)
     {
         if (m_whole)
-            m_input.at(m_at) = static_cast<std::int64_t>(std::lround(times * m_is));
+            m_input.at(m_at) = static_cast<std::int64_t>(std::lround(value));
         else
-            m_input.at(m_at) = times * m_is;
+            m_input.at(m_at) = value;
         Said said;
         try {
-            collect(m_answers(m_input), "", said);
+            collect(m_answers.to(m_input), "", said);
         } catch (const DocumentError& error) {
             said.insert(not_taken + error.path() + ": " + withoutFigures(error.what()));
         }
@@ -130,11 +136,31 @@ private:
                 after = std::move(there);
             }
         }
-        from = to;
         told.line(m_at.to_string(),
-                  QByteArray::number(m_whole ? std::round(to * m_is) : to * m_is, 'g', 3).toStdString(),
+                  QByteArray::number(m_whole ? std::round(to * m_is) : to * m_is, 'g', 3).toStdString() +
+                      onRoundFigure(from * m_is, to * m_is),
                   only(before, after), "then", only(after, before));
+        from = to;
         return after;
+    }
+    /// Where the turn between two values is at a round figure: what is said at that figure itself.
+    std::string onRoundFigure(double low, double high)
+    {
+        if (m_whole || low <= 0 || !m_answers.soon)
+            return {};
+        double round = 0;
+        for (int digits = 1; round == 0; ++digits) {
+            const double step = std::pow(10, std::floor(std::log10(high)) + 1 - digits);
+            if (const double least = std::ceil(low / step) * step; least <= high)
+                round = QByteArray::number(least, 'g', digits).toDouble(); // 5.1, not fifty-one tenths
+        }
+        constexpr double beside = 1e-9;
+        const Said below = saidOf(round * (1 - beside));
+        const Said above = saidOf(round * (1 + beside));
+        if (below == above)
+            return {};
+        const Said there = saidOf(round);
+        return there == below ? " itself as below" : there == above ? " itself as above" : " itself apart";
     }
     /// What one of them says and the other does not.
     static std::string only(const Said& one, const Said& other)
@@ -175,7 +201,7 @@ private Q_SLOTS:
         std::set<std::string> tried;
         for (const Json& item : document["cases"])
             if (item["input"].is_structured())
-                tellInput(calculation->run, item["input"], tried, told);
+                tellInput({calculation->run, true}, item["input"], tried, told);
         test::compareGolden(QStringLiteral("edges/") + QString::fromUtf8(file).chopped(5), told.text());
     }
 
@@ -189,8 +215,8 @@ private Q_SLOTS:
                  QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
                      .entryList(QDir::Files)) {
                 told.line(name.toStdString());
-                tellInput(jobAnswer, parseJson(test::sourceFile(QByteArray(folder) + name.toUtf8())), tried,
-                          told);
+                tellInput({jobAnswer, false}, parseJson(test::sourceFile(QByteArray(folder) + name.toUtf8())),
+                          tried, told);
             }
         test::compareGolden(QStringLiteral("edges/jobs"), told.text());
     }
