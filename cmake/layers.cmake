@@ -16,7 +16,7 @@ function(offshoot_layer name)
     list(TRANSFORM below PREPEND offshoot_)
     set(flags offshoot_warnings offshoot_searched)
     if(arg_OFTEN)
-        string(APPEND flags _often)
+        set(flags offshoot_warnings offshoot_searched_often)
     endif()
     target_link_libraries(offshoot_${name} PUBLIC ${below} nlohmann_json::nlohmann_json
         Eigen3::Eigen PRIVATE ${flags})
