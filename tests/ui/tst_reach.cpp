@@ -375,10 +375,13 @@ private Q_SLOTS:
             everything.cells();
             everything.boxesAndTicks();
         }
-        d.stage(1);
-        Everything(d, {need}).listsAndButtons();
+        if (number == 0) { // these are the same in every job
+            d.stage(1);
+            Everything(d, {need}).listsAndButtons();
+            d.stage(2);
+            Everything(d, {found->findChild<ui::IdentityPage*>()}).listsAndButtons();
+        }
         d.stage(2);
-        Everything(d, {found->findChild<ui::IdentityPage*>()}).listsAndButtons();
         for (int topology = 3 * number; number < withFields && topology < std::min(10, 3 * number + 3);
              ++topology) {
             session.edit(u"topology"_s,

@@ -13,7 +13,6 @@ PageArea::PageArea(QWidget* page, QWidget* parent)
     setWidget(page);
     setFocusPolicy(Qt::NoFocus); // it follows the focus of what is on it
     page->installEventFilter(this);
-    fit();
 }
 
 /// A resizable area would give a page with wrapped words the height it would like; this one gives what there
@@ -34,9 +33,15 @@ void PageArea::resizeEvent(QResizeEvent* event)
     fit();
 }
 
+void PageArea::showEvent(QShowEvent* event)
+{
+    QScrollArea::showEvent(event);
+    fit(); // what it holds may have changed while nobody saw it
+}
+
 bool PageArea::eventFilter(QObject* watched, QEvent* event)
 {
-    if (event->type() == QEvent::LayoutRequest)
+    if (event->type() == QEvent::LayoutRequest && isVisible())
         fit();
     return QScrollArea::eventFilter(watched, event);
 }

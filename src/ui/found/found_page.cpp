@@ -22,7 +22,6 @@
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -202,15 +201,12 @@ QWidget* FoundPage::parts()
     auto* row = new QHBoxLayout(box);
     row->setContentsMargins(0, m_look.px(8), 0, 0);
     row->setSpacing(m_look.px(20));
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
     auto* holder = new QWidget;
     holder->setObjectName(u"stationParts"_s);
     m_station = new QVBoxLayout(holder);
     m_station->setContentsMargins(0, 0, m_look.px(8), 0);
     m_station->addStretch();
-    area->setWidget(holder);
-    row->addWidget(area, 1);
+    row->addWidget(scrolling(holder), 1);
     m_dividerCard = dividerCard();
     row->addWidget(m_dividerCard, 1);
     return box;

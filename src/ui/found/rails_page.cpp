@@ -2,11 +2,11 @@
 
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
+#include "ui/fields/scrolling.h"
 #include "ui/found/rail_lanes.h"
 
 #include <QCoreApplication>
 #include <QLabel>
-#include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -343,8 +343,6 @@ RailsPage::RailsPage(JobSession& session, Look& look, QWidget* parent)
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, look.px(6), 0, 0);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, look.px(8), 0);
@@ -357,8 +355,7 @@ RailsPage::RailsPage(JobSession& session, Look& look, QWidget* parent)
     for (TableSpec spec : {usersSpec(), trimmersSpec(), wiresSpec()})
         column->addWidget(new JobTable(std::move(spec), session, look));
     column->addStretch();
-    area->setWidget(holder);
-    layout->addWidget(area);
+    layout->addWidget(scrolling(holder));
 }
 
 } // namespace offshoot::ui

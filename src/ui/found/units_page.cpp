@@ -7,7 +7,6 @@
 
 #include <QCoreApplication>
 #include <QLabel>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {

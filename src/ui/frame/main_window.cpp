@@ -75,13 +75,15 @@ MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* p
     setMinimumSize(960, 640);
     setAcceptDrops(true);
     resize(1280, 800);
+    dress();
     buildLayout();
     buildActions();
     connect(m_session.get(), &JobSession::changed, this, &MainWindow::refreshFrame);
     connect(m_session.get(), &JobSession::problem, this, &MainWindow::say);
-    connect(m_look.get(), &Look::changed, this, &MainWindow::applyLook);
+    connect(m_look.get(), &Look::changed, this, &MainWindow::dress);
+    connect(m_look.get(), &Look::changed, this, &MainWindow::fitFrame);
     qApp->installEventFilter(this);
-    applyLook();
+    fitFrame();
     const Evaluation& e = m_session->evaluation();
     showStage(!m_session->job().need.target ? Stage::Need : !e.divider ? Stage::Found : Stage::Plan);
     refreshFrame();
@@ -93,7 +95,7 @@ MainWindow::~MainWindow()
 {
     // Views listen to the session: they go first.
     delete m_bench;
-    delete takeCentralWidget();
+    delete centralWidget(); // where it is: taken out, each of its widgets would lose its style first
 }
 
 void MainWindow::buildLayout()
@@ -294,9 +296,9 @@ bool MainWindow::attachMeter(const QString& text, std::size_t which)
     return true;
 }
 
-void MainWindow::applyLook()
+/// Each of these goes through every widget there is.
+void MainWindow::dress()
 {
-    // Each of these goes through every widget there is.
     if (qApp->font() != m_look->text())
         qApp->setFont(m_look->text());
     const Colours& c = m_look->colours();
@@ -311,6 +313,10 @@ void MainWindow::applyLook()
     palette.setColor(QPalette::HighlightedText, c.sheet);
     qApp->setPalette(palette); // dialogs too
     setStyleSheet(m_look->styleSheet());
+}
+
+void MainWindow::fitFrame()
+{
     m_pages->setAttribute(Qt::WA_StyledBackground);
     m_rail->setFixedWidth(m_look->px(116));
     m_header->setFixedHeight(m_look->px(60));

@@ -106,7 +106,8 @@ private:
     void askMeter(std::size_t which);
     QAction* action(const QString& text, const QKeySequence& key, std::function<void()> run);
     void say(const QString& text);
-    void applyLook();
+    void dress();
+    void fitFrame();
     void refreshFrame();
     bool saveAs();
     void exportAsking(const QString& kind);

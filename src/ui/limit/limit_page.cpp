@@ -10,7 +10,6 @@
 #include <QFormLayout>
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
 
@@ -163,10 +162,7 @@ LimitPage::LimitPage(JobSession& session, Look& look, QWidget* parent)
           [this](int row) { return optionText(row); }))
 {
     addAbove(*m_picture);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    area->setWidget(senseFields());
-    body().addWidget(area, 1);
+    body().addWidget(scrolling(senseFields()), 1);
     body().addWidget(m_options, 1);
     offer(*m_options, tr("shunt"), [this](Job& job, int row) { job.plan.shunt = planOf(row); });
     follow();

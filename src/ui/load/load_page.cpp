@@ -9,7 +9,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMouseEvent>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -214,10 +213,7 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     m_users->setWordWrap(true);
     m_users->setAlignment(Qt::AlignTop);
     m_users->setTextFormat(Qt::RichText);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    area->setWidget(m_users);
-    m_stack->addWidget(area);
+    m_stack->addWidget(scrolling(m_users));
     right->addWidget(m_stack, 1);
     body().addWidget(scrolling(side), 1);
     offer(*m_options, tr("dummy load"), [this](Job& job, int row) { job.plan.dummy_load = planOf(row); });

@@ -15,7 +15,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -163,12 +162,8 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     second->addStretch();
     columns->addLayout(first, 1);
     columns->addLayout(second, 1);
-    auto* area = new QScrollArea;
-    area->setFrameShape(QFrame::NoFrame);
-    area->setWidgetResizable(true);
-    area->setWidget(lower);
     auto* stack = new QStackedWidget;
-    stack->addWidget(area);
+    stack->addWidget(scrolling(lower));
     stack->addWidget(scrolling(new SurveyTab(session, look)));
     auto* head = new QHBoxLayout;
     addTabs(*head, {tr("What it wants"), tr("Measure the load")}, [stack, ruler](int at) {

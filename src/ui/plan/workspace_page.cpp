@@ -6,7 +6,6 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {
@@ -77,14 +76,6 @@ QLabel* richText()
     label->setTextFormat(Qt::RichText);
     label->setAlignment(Qt::AlignTop);
     return label;
-}
-
-QScrollArea* scrolling(QWidget* widget)
-{
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    area->setWidget(widget);
-    return area;
 }
 
 QString judgedHtml(const std::vector<JudgedLine>& lines, const Colours& colours)

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/kinds/judged_line.h"
+#include "ui/fields/scrolling.h"
 #include "ui/look.h"
 #include "ui/session.h"
 
@@ -10,7 +11,6 @@
 
 class QHBoxLayout;
 class QLabel;
-class QScrollArea;
 class QVBoxLayout;
 
 namespace offshoot::ui {
@@ -51,8 +51,6 @@ private:
 QLabel* caption(const QString& text);
 /// An empty label for rich text that wraps, from the top.
 QLabel* richText();
-/// The widget in an area that scrolls.
-QScrollArea* scrolling(QWidget* widget);
 /// What was judged as a table, each with its verdict's word.
 QString judgedHtml(const std::vector<JudgedLine>& lines, const Colours& colours);
 /// The schools with their figures, the one picked marked.

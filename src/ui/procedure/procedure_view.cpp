@@ -4,6 +4,7 @@
 #include "core/kinds/kind.h"
 #include "core/supply/connections.h"
 #include "core/values/format.h"
+#include "ui/fields/scrolling.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
 #include "ui/procedure/diagnosis_html.h"
@@ -14,7 +15,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {
@@ -27,7 +27,7 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     , m_look(look)
     , m_model(new StepModel(stage, session, this))
     , m_list(new QListView(this))
-    , m_area(new QScrollArea(this))
+    , m_area(scrolling(nullptr))
 {
     m_list->setModel(m_model);
     m_list->setItemDelegate(new StepDelegate(*m_model, look, m_list));
@@ -35,7 +35,6 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     m_list->setAccessibleName(tr("Steps"));
     m_list->setVerticalScrollMode(QAbstractItemView::ScrollPerPixel);
     m_list->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    m_area->setWidgetResizable(true);
     m_area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     auto* layout = new QHBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);

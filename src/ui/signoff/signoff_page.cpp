@@ -4,6 +4,7 @@
 #include "ui/fields/flow_row.h"
 #include "ui/fields/tabs.h"
 #include "ui/paint/marks.h"
+#include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
 #include "ui/signoff/report.h"
 
@@ -11,7 +12,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QPushButton>
-#include <QScrollArea>
 #include <QStackedWidget>
 #include <QVBoxLayout>
 
@@ -63,20 +63,14 @@ QString SignOffPage::onScreen(QString table) const
 /// A second and third unit with the same change: what each reads, and how far they lie apart.
 QWidget* SignOffPage::units()
 {
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    auto* says = new QLabel;
-    says->setTextFormat(Qt::RichText);
-    says->setWordWrap(true);
-    says->setAlignment(Qt::AlignTop);
-    area->setWidget(says);
+    QLabel* says = richText();
     refreshWhileVisible(*says, m_session, m_look, [says, this] {
         says->setText(onScreen(unitsHtml(m_session.whole(), m_session.evaluation())) +
                       u"<p style='color:%1'>%2</p>"_s.arg(
                           m_look.colours().softInk.name(),
                           tr("A reading with a number behind # belongs to that unit: 24V 27.66 #2.")));
     });
-    return area;
+    return scrolling(says);
 }
 
 QWidget* SignOffPage::compare()
@@ -84,14 +78,8 @@ QWidget* SignOffPage::compare()
     auto* box = new QWidget;
     auto* layout = new QVBoxLayout(box);
     layout->setContentsMargins(0, m_look.px(8), 0, 0);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
-    auto* says = new QLabel;
-    says->setTextFormat(Qt::RichText);
-    says->setWordWrap(true);
-    says->setAlignment(Qt::AlignTop);
-    area->setWidget(says);
-    layout->addWidget(area, 1);
+    QLabel* says = richText();
+    layout->addWidget(scrolling(says), 1);
     auto* row = new QWidget;
     auto* buttons = new FlowRow(row, m_look.px(6));
     auto* sign = new QPushButton(tr("Sign off"));

@@ -10,7 +10,6 @@
 #include <QHBoxLayout>
 #include <QLabel>
 #include <QMouseEvent>
-#include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -257,10 +256,8 @@ QWidget* TrimPage::side()
     m_table = new QLabel;
     m_table->setTextFormat(Qt::RichText);
     m_table->setAlignment(Qt::AlignTop);
-    auto* area = new QScrollArea;
-    area->setWidgetResizable(true);
+    QScrollArea* area = scrolling(m_table);
     area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    area->setWidget(m_table);
     layout->addWidget(area, 1);
     m_next = new QLabel;
     m_next->setWordWrap(true);
