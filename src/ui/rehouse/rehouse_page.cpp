@@ -88,11 +88,11 @@ TableSpec potsSpec()
         .get = [](const Job& job, std::size_t row) { return QString::number(pots(job).at(row).turns); },
         .set = [](Job& job, std::size_t row, const QString& text) -> QString {
             bool number = false;
-            const int turns = text.toInt(&number);
+            const int typed = text.toInt(&number);
             constexpr int most = 40;
-            if (!number || turns < 1 || turns > most)
+            if (!number || typed < 1 || typed > most)
                 return RehousePage::tr("1, or 10 of a helical one");
-            pots(job).at(row).turns = turns;
+            pots(job).at(row).turns = typed;
             return {};
         },
         .narrow = true};
@@ -120,8 +120,8 @@ TableSpec spacersSpec()
     TableColumn carries{.title = RehousePage::tr("carries"),
                         .get =
                             [answers](const Job& job, std::size_t row) {
-                                const auto& carries = spacers(job).at(row).carries;
-                                return answers[!carries ? 0 : *carries ? 2 : 1];
+                                const auto& measured = spacers(job).at(row).carries;
+                                return answers[!measured ? 0 : *measured ? 2 : 1];
                             },
                         .set = [answers](Job& job, std::size_t row, const QString& text) -> QString {
                             const auto at = answers.indexOf(text);
