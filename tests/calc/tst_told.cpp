@@ -16,6 +16,7 @@
 #include "core/evaluate/readout_view.h"
 #include "core/evaluate/safe_view.h"
 #include "core/evaluate/survey_view.h"
+#include "core/evaluate/unread.h"
 #include "core/evaluate/walk_view.h"
 #include "core/evaluate/ways.h"
 #include "core/evaluate/whole_job.h"
@@ -580,6 +581,34 @@ private Q_SLOTS:
             tellMoves(told, job, fault, whereFaultsShow());
         }
         test::compareGolden(golden(file, "played"), told.text());
+    }
+
+    /// Which parts are thought of where a rating is not read: for every row, whatever it asks, in steps of 2
+    /// %.
+    void ratings()
+    {
+        Told told;
+        for (std::size_t id = 0; id < Words<RowId>::list.size(); ++id) {
+            Evaluation evaluation;
+            ConsequenceRow row = blankRow(static_cast<RowId>(id), "Part");
+            std::string fits;
+            std::string breaks;
+            for (double asked = 0.01; asked < 3000; asked *= 1.02) {
+                row.planned = asked;
+                evaluation.consequences.rows = {row};
+                const Unread unread = unreadOf({}, evaluation).at(0);
+                const auto add = [](std::string& all, const std::optional<double>& rating) {
+                    const std::string words = Told::text(rating);
+                    if (rating && !all.ends_with(" " + words))
+                        all += " " + words;
+                };
+                add(fits, unread.would_fit);
+                add(breaks, unread.would_break);
+            }
+            if (!fits.empty())
+                told.line(row.id, "fits" + fits, "breaks" + breaks);
+        }
+        test::compareGolden(u"ratings.txt"_s, told.text());
     }
 
     /// Sheets that are printed, at true scale, and reports; one line an element.

@@ -449,6 +449,7 @@ private Q_SLOTS:
             const auto run = chainRunOf(job);
             for (const ConsequenceRow& each : evaluate(job, 0, run ? &*run : nullptr).consequences.rows) {
                 QVERIFY2(!each.formula.empty(), (each.part + ", " + each.quantity).c_str());
+                QVERIFY2(each.rail.empty() != rowInfo(each.id).of_rail, each.part.c_str());
                 QVERIFY2(!each.working.empty() || !each.read_next.empty(),
                          (each.part + ", " + each.quantity).c_str());
                 decided += each.use ? 1 : 0;
