@@ -319,6 +319,11 @@ void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
         told.line("kind", lane.topology, lane.left, lane.taken, lane.against);
     for (const ClueChoice& choice : identity.choices)
         told.line("clue", choice.words, choice.left, choice.leaves);
+    for (const StationView& view : evaluation.stations)
+        told.line("passes on", view.station, view.power_w, view.loss_w);
+    for (const RailView& rail : evaluation.rails)
+        told.line("rail", rail.name, rail.found, rail.planned, rail.measured, rail.verdict, rail.has_rows,
+                  rail.follows, rail.users, rail.power_w);
     const WalkView walk = walkView(job, evaluation);
     told.line("walk", walk.summary);
     for (const WalkStop& stop : walk.stops)
