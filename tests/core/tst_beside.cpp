@@ -422,6 +422,8 @@ private Q_SLOTS:
                 QVERIFY(of.ends_s - 1000 <= of.one_by_one_s + 1e-6);
                 const bool least = of.ends_s - 1000 < of.least_s + 1;
                 QCOMPARE(of.sentence.find("no order beats") != std::string::npos, least);
+                const double minutes = std::round(of.one_by_one_s / 60);
+                QVERIFY(of.sentence.ends_with("it would be " + formatDuration(60 * minutes) + "."));
             }
     }
 
