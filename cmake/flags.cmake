@@ -30,8 +30,9 @@ if(CMAKE_CXX_COMPILER_ID STREQUAL "GNU")
 endif()
 
 # What the fuzzers search counts its branches, but does not trace its comparisons: that is a quarter of what it takes
-# to compile, and what long searches found by it is kept. Nine tenths of what the tests spend in the core is spent in two of its
-# layers: optimising these pays, optimising the others takes longer than all tests gain by it.
+# to compile, and what long searches found by it is kept (tests/fuzz/found). Nine tenths of what the tests spend in the
+# core is spent in two of its layers: optimising these pays, optimising the others takes longer than all tests gain by
+# it.
 add_library(offshoot_searched INTERFACE)
 add_library(offshoot_searched_often INTERFACE)
 target_link_libraries(offshoot_searched_often INTERFACE offshoot_searched)

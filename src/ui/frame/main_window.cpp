@@ -75,7 +75,7 @@ MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* p
     setMinimumSize(960, 640);
     setAcceptDrops(true);
     resize(1280, 800);
-    dress();
+    dress(); // first: what is built then wears it from the start
     buildLayout();
     buildActions();
     connect(m_session.get(), &JobSession::changed, this, &MainWindow::refreshFrame);
@@ -296,7 +296,7 @@ bool MainWindow::attachMeter(const QString& text, std::size_t which)
     return true;
 }
 
-/// Each of these goes through every widget there is.
+/// Fonts, colours and the style sheet, each of which goes through every widget there is.
 void MainWindow::dress()
 {
     if (qApp->font() != m_look->text())
@@ -315,6 +315,7 @@ void MainWindow::dress()
     setStyleSheet(m_look->styleSheet());
 }
 
+/// The sizes of what stands around the pages.
 void MainWindow::fitFrame()
 {
     m_pages->setAttribute(Qt::WA_StyledBackground);
