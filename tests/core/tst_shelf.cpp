@@ -103,8 +103,10 @@ private Q_SLOTS:
         row("24V 4A 100-240V 129x97", "does not read", 16);
         row("24V 4A 100-240V x0", "how many", 16);
         row("24V 4A 0/230V", "two mains voltages", 7);
+        row("24V 4A 0-240V", "does not read", 7);
         row("24V 4A 100-240V xa3", "does not read", 16);
         row("24V 4A 100-240V screws deep", "how far a screw", 23);
+        row("24V 4A 100-240V screws 0mm", "how far a screw", 23);
     }
     void refusesPlates()
     {

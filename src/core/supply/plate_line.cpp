@@ -106,7 +106,8 @@ private:
             return frequency(hz->first, hz->second);
         if (const auto hz = value(word.text, Quantity::Frequency); hz && word.text.ends_with("hz"))
             return frequency(*hz, *hz);
-        if (const auto volts = rangeIn(word.text, Quantity::Voltage); volts && word.text.ends_with('v'))
+        if (const auto volts = rangeIn(word.text, Quantity::Voltage);
+            volts && volts->first > 0 && word.text.ends_with('v'))
             return inputRange({volts->first, volts->second, std::nullopt});
         if (word.text.ends_with('v') && word.text.find('/') != std::string::npos)
             return selector(word);
