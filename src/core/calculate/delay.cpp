@@ -1,5 +1,7 @@
 #include "core/calculate/delay.h"
 
+#include "core/values/bisect.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -46,15 +48,11 @@ double resistanceFor(const DelayInput& in)
                                     in.c_f);
     if (in.i_leak_a == 0)
         return plain;
-    double low = 0;
-    double high = std::min(plain, (in.v_supply_v - in.v_threshold_v) / in.i_leak_a);
-    constexpr int halvings = 200;
-    for (int i = 0; i < halvings; ++i) {
-        const double middle = (low + high) / 2;
-        const auto t = timeTo(in, middle, in.c_f);
-        (t && *t < *in.t_s ? low : high) = middle;
-    }
-    return (low + high) / 2;
+    const double most_ohm = std::min(plain, (in.v_supply_v - in.v_threshold_v) / in.i_leak_a);
+    return bisect(0, most_ohm, [&](double ohm) {
+        const auto t = timeTo(in, ohm, in.c_f);
+        return t && *t < *in.t_s;
+    });
 }
 
 } // namespace

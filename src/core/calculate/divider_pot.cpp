@@ -1,5 +1,6 @@
 #include "core/calculate/divider_pot.h"
 
+#include "core/values/bisect.h"
 #include "core/values/preferred.h"
 #include "core/values/verdict.h"
 
@@ -38,17 +39,7 @@ public:
     double crossing(double v) const
     {
         const bool rising = voltage(1) >= voltage(0);
-        double low = 0;
-        double high = 1;
-        constexpr int steps = 200;
-        for (int i = 0; i < steps; ++i) {
-            const double middle = (low + high) / 2;
-            if ((voltage(middle) < v) == rising)
-                low = middle;
-            else
-                high = middle;
-        }
-        return (low + high) / 2;
+        return bisect(0, 1, [&](double x) { return (voltage(x) < v) == rising; });
     }
 
 private:

@@ -1,5 +1,6 @@
 #include "core/calculate/filter_response.h"
 
+#include "core/values/bisect.h"
 #include "core/values/preferred.h"
 
 #include <algorithm>
@@ -134,12 +135,7 @@ private:
     void narrow(double low, double high, Part part)
     {
         const bool rising = part(inverse(high)) > 0;
-        constexpr int halvings = 55;
-        for (int i = 0; i < halvings; ++i) {
-            const double middle = (low + high) / 2;
-            ((part(inverse(middle)) > 0) == rising ? high : low) = middle;
-        }
-        const double root = (low + high) / 2;
+        const double root = bisect(low, high, [&](double u) { return (part(inverse(u)) > 0) != rising; });
         take(root);
         // The maximum lies near the crossing, as near as the losses are small.
         for (const double width : {1e-12, 1e-11, 1e-10, 1e-9, 1e-8, 1e-7, 1e-6, 1e-5, 1e-4, 1e-3})

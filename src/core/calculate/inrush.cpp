@@ -1,6 +1,7 @@
 #include "core/calculate/inrush.h"
 
 #include "core/calculate/mains_fuse.h"
+#include "core/values/bisect.h"
 
 #include <algorithm>
 #include <cmath>
@@ -68,6 +69,13 @@ double CrestCharging::inHalfWave(double theta, double from, double x0) const
     return settled(theta) + (x0 - settled(from)) * std::exp((from - theta) / m_a);
 }
 
+/// Where the mains has come down to what is charged from it since `from`.
+double CrestCharging::endOfCharging(double from, double x0) const
+{
+    return bisect(std::numbers::pi / 2, std::numbers::pi,
+                  [&](double theta) { return inHalfWave(theta, from, x0) < std::sin(theta); });
+}
+
 /// Mean of max(0, |sin| − x) over a cycle.
 double CrestCharging::meanSlope(double x) const
 {
@@ -76,18 +84,6 @@ double CrestCharging::meanSlope(double x) const
 }
 
 namespace {
-
-/// Root of a function that is positive at `low` and negative at `high`.
-template <class Function>
-double fall(double low, double high, Function value)
-{
-    constexpr int halvings = 60;
-    for (int i = 0; i < halvings; ++i) {
-        const double middle = (low + high) / 2;
-        (value(middle) > 0 ? low : high) = middle;
-    }
-    return (low + high) / 2;
-}
 
 /// One step of the mean equation in y = 1 − x, fourth order.
 template <class Slope>
@@ -116,9 +112,7 @@ double CrestCharging::at(double t_s) const
             const double until = std::min((t_s - done_s) * m_omega, std::numbers::pi);
             if (until <= from)
                 return x;
-            const double end = fall(std::numbers::pi / 2, std::numbers::pi, [&](double theta) {
-                return std::sin(theta) - inHalfWave(theta, from, x);
-            });
+            const double end = endOfCharging(from, x);
             if (until < end)
                 return inHalfWave(until, from, x);
             x = std::min(1.0, inHalfWave(end, from, x));
@@ -153,12 +147,11 @@ double CrestCharging::timeOf(double wanted) const
     }
     for (int k = 0;; ++k) {
         const double from = std::asin(x);
-        const double end = fall(std::numbers::pi / 2, std::numbers::pi,
-                                [&](double theta) { return std::sin(theta) - inHalfWave(theta, from, x); });
+        const double end = endOfCharging(from, x);
         const double reached = inHalfWave(end, from, x);
         if (reached >= wanted) {
             const double theta =
-                fall(from, end, [&](double angle) { return wanted - inHalfWave(angle, from, x); });
+                bisect(from, end, [&](double angle) { return inHalfWave(angle, from, x) < wanted; });
             return k * m_period_s + theta / m_omega;
         }
         x = reached;

@@ -131,6 +131,7 @@ public:
 
 private:
     double inHalfWave(double theta, double from, double x0) const;
+    double endOfCharging(double from, double x0) const;
     double meanSlope(double x) const;
 
     double m_a; ///< ω·τ

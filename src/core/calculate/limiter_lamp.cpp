@@ -1,6 +1,7 @@
 #include "core/calculate/limiter_lamp.h"
 
 #include "core/supply/supply.h"
+#include "core/values/bisect.h"
 
 #include <cmath>
 #include <numeric>
@@ -35,17 +36,6 @@ Glow glowOf(double share)
     if (share < 0.40)
         return Glow::Dim;
     return share < 0.75 ? Glow::Half : Glow::Bright;
-}
-
-template <class Rising>
-double bisect(double low, double high, Rising below_zero)
-{
-    constexpr int steps = 200;
-    for (int i = 0; i < steps; ++i) {
-        const double middle = (low + high) / 2;
-        (below_zero(middle) ? low : high) = middle;
-    }
-    return (low + high) / 2;
 }
 
 LampState stateAt(const Circuit& c, double w)
@@ -116,7 +106,9 @@ LampLimitResult lampLimit(const LampLimitInput& in)
     result.short_verdict = judgeUse(result.short_use, {1.05, 1.10});
     result.cold_peak_a = std::sqrt(2.0) * in.mains_v * c.i_rated_a / (lamp_cold_share * c.v_group_v);
     result.idle = stateAt(c, in.idle_w);
-    result.loaded = stateAt(c, in.idle_w + in.load_w / in.efficiency.value_or(usual_efficiency));
+    result.loaded = result.idle;
+    if (in.load_w > 0)
+        result.loaded = stateAt(c, in.idle_w + in.load_w / in.efficiency.value_or(usual_efficiency));
     if (in.unit == LampUnit::ConstantPower)
         result.use = result.loaded.w / result.p_max_w;
     result.verdict = judgeLoaded(result, in);

@@ -31,13 +31,6 @@ std::vector<int> makeDecade(Series series)
 
 constexpr double exactness = 1e-9;
 
-/// mantissa · 10^exponent as the nearest double, also for negative exponents.
-double scaled(int mantissa, int exponent)
-{
-    const double power = std::pow(10.0, std::abs(exponent));
-    return exponent < 0 ? mantissa / power : mantissa * power;
-}
-
 } // namespace
 
 const std::vector<int>& decade(Series series)
@@ -51,14 +44,19 @@ const std::vector<int>& decade(Series series)
 std::vector<double> valuesWithin(Series series, double from_ohm, double to_ohm)
 {
     std::vector<double> values;
+    // Mantissas are of three digits; one decade more on either side, for what is at an end of one but for
+    // rounding.
     const int first = static_cast<int>(std::floor(std::log10(from_ohm))) - 3;
-    const int last = static_cast<int>(std::ceil(std::log10(to_ohm)));
-    for (int exponent = first; exponent <= last; ++exponent)
-        for (int mantissa : decade(series)) {
-            const double value = scaled(mantissa, exponent);
+    const int last = static_cast<int>(std::floor(std::log10(to_ohm))) - 1;
+    for (int exponent = first; exponent <= last; ++exponent) {
+        const double power = std::pow(10.0, std::abs(exponent));
+        for (const int mantissa : decade(series)) {
+            // The nearest double, also for negative exponents.
+            const double value = exponent < 0 ? mantissa / power : mantissa * power;
             if (value >= from_ohm * (1 - exactness) && value <= to_ohm * (1 + exactness))
                 values.push_back(value);
         }
+    }
     return values;
 }
 
