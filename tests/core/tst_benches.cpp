@@ -204,6 +204,28 @@ private Q_SLOTS:
         QVERIFY(volts(benches, 1) < 24);
     }
 
+    /// In a stack the unit that limits takes what the other leaves of the load.
+    void stackOfUnequals()
+    {
+        Job job = demo("radio-link");
+        job.others.front().joint.i_limit_a = 5;
+        Benches benches(job, 2, {});
+        readEach(benches);
+        play(benches, "open_bond #2");
+        play(benches, "join");
+        play(benches, "plug_in");
+        play(benches, "plug_in #2");
+        const double first_v = volts(benches, 1);
+        const auto amps = [&](const char* load, double ohm) {
+            play(benches, load);
+            return (volts(benches, 1) + volts(benches, 2)) / ohm;
+        };
+        const double limit_a = amps("load 6R", 6);
+        QVERIFY2(limit_a > 4 && limit_a < 6, QByteArray::number(limit_a));
+        QVERIFY(std::abs(volts(benches, 1) - first_v) < 0.5);
+        QNEAR(amps("load 5R5", 5.5), limit_a, 0.01);
+    }
+
     void wrongs_data()
     {
         QTest::addColumn<QStringList>("before");

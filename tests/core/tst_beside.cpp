@@ -240,6 +240,12 @@ private Q_SLOTS:
         QCOMPARE(steady.take(10, 1.5), std::optional(RecordingEnd::Steady));
         QVERIFY(!steady.take(11, 2.5));
         QCOMPARE(recordingCsv(time, "out (V)"), std::string("time (s),out (V)\n0,5\n59,5\n60,5\n"));
+        // How long it will take is told from the ninth value on: three for each third of the latter half.
+        Recorder falls({.below = 1});
+        for (int value = 1; value <= 9; ++value) {
+            QVERIFY(!falls.take(value, 10 * std::exp(-0.1 * value)));
+            QCOMPARE(falls.leftS().has_value(), value == 9);
+        }
     }
 
     /// What is logged of one unit is nothing of another; opening is of all.

@@ -217,6 +217,12 @@ private Q_SLOTS:
         QVERIFY(capturesView(job).all[0].doubts.front().starts_with("Not with the same load"));
         job.log.push_back({.id = nextLogId(job), .time_s = 0, .kind = LogKind::Strike, .text = other.id});
         QVERIFY(capturesView(job).all[0].doubts.empty());
+        // The line that changed most is named, though another is larger.
+        Job lesser;
+        logged(lesser, entry(sumOf(0.02, 0.008)), ReadingStage::Found, two_amps);
+        logged(lesser, entry(sumOf(0.019, 0.002)), ReadingStage::Measured, two_amps);
+        const std::string most = capturesView(lesser).all[0].sentence;
+        QVERIFY2(most.find("from 16 mV to 4 mV") != std::string::npos, most.c_str());
         // A line that was not there before is named, from crest to crest.
         Job fresh;
         logged(fresh, entry(sumOf(0.02, 0)), ReadingStage::Found, two_amps);

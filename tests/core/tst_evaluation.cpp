@@ -216,6 +216,10 @@ private Q_SLOTS:
         QVERIFY(readDrawCsv("0,1\n1,-2\n").problem().message.find("turn the probe") != std::string::npos);
         const auto flat = readDrawCsv("0,1.5\n2,1.5\n");
         QVERIFY(flat && flat->usual_a == 1.5 && flat->least_a == 1.5 && flat->peak_a == 1.5);
+        // Its mean over time: 30 s at 1 A, 10 s at 3 A; the peak is what lies above half way to the highest.
+        const auto pulsed = readDrawCsv("0,1\n30,1\n30.000001,3\n40,3\n");
+        QVERIFY(pulsed && std::abs(pulsed->usual_a - 1.5) < 1e-6);
+        QVERIFY(std::abs(pulsed->peak_s.value() - 10) < 1e-5);
         Job job;
         putDraw(job, {.state = "on", .rail = "out", .usual_a = 1});
         putDraw(job, {.state = "on", .rail = "out", .usual_a = 2});

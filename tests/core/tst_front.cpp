@@ -148,6 +148,20 @@ private Q_SLOTS:
         QVERIFY(std::abs(r.most - 9.4065) < 1e-3);
     }
 
+    /// What touches does not lie over each other; what is a hundredth of a millimetre nearer does.
+    void overlaps()
+    {
+        const PanelBox box{0.01, 0.02, 0.03, 0.04};
+        constexpr double nearer = 0.01 * mm;
+        for (const auto& [x, y] : {std::pair(1.0, 0.0), {-1.0, 0.0}, {0.0, 1.0}, {0.0, -1.0}}) {
+            PanelBox other{box.x_m + x * box.dx_m, box.y_m + y * box.dy_m, box.dx_m, box.dy_m};
+            QVERIFY(!overlap(box, other) && !overlap(other, box));
+            other.x_m -= x * nearer;
+            other.y_m -= y * nearer;
+            QVERIFY(overlap(box, other) && overlap(other, box));
+        }
+    }
+
     /// 10 W in 180 × 120 × 62 mm: A = 1.8·0.062·0.3 + 1.4·0.18·0.12 = 0.06372 m², 10/(5.5·0.06372) = 28.5 K.
     void heatOfACase()
     {
@@ -158,6 +172,14 @@ private Q_SLOTS:
         QVERIFY(verdictOf(rehouseView(job).rows, RowId::CaseHeat) == Verdict::Fits);
         job.need.current_a = 20;
         QVERIFY(verdictOf(rehouseView(job).rows, RowId::CaseHeat) == Verdict::Breaks);
+        // Whole to 40 °C, half at 60 °C, nothing above: three quarters to 50 °C.
+        ShelfUnit& unit = job.plan.replace->units.front().entry.unit;
+        unit.derating = {{313.15, 1}, {333.15, 0.5}};
+        for (const auto& [share, limit_k] : {std::pair(0.75, 323.15), {0.25, 333.15}, {1.0, 313.15}}) {
+            job.need.current_a = share * unit.outputs.front().rated_a;
+            const auto rows = rehouseView(job).rows;
+            QNEAR(std::ranges::find(rows, RowId::CaseHeat, &ConsequenceRow::id)->limit.value(), limit_k);
+        }
         job.found.space.reset();
         QVERIFY(verdictOf(rehouseView(job).rows, RowId::CaseHeat) == Verdict::Unknown);
     }

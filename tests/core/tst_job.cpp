@@ -22,6 +22,30 @@ private Q_SLOTS:
         QCOMPARE(readJob(writeJob(Job{})), Job{});
     }
 
+    /// Whatever of it somebody edits makes another job of it; what is logged does not.
+    void edits()
+    {
+        const Job job = test::demoJob();
+        Job same = job;
+        same.log.clear();
+        ++same.revision;
+        QVERIFY(sameEdits(job, same));
+        using Edit = void (*)(Job&);
+        for (const Edit edit : std::initializer_list<Edit>{
+                 [](Job& other) { other.title += "!"; }, [](Job& other) { other.need.why += "!"; },
+                 [](Job& other) { other.found.rails.clear(); },
+                 [](Job& other) { other.others.push_back(other.found); }, [](Job& other) { other.plan = {}; },
+                 [](Job& other) { other.hiccup.lamp_in = true; }, [](Job& other) { other.drawer.clear(); },
+                 [](Job& other) { other.meter.volts.counts += 1; },
+                 [](Job& other) { other.pins.push_back({}); },
+                 [](Job& other) { other.readouts.push_back({}); },
+                 [](Job& other) { other.batch.units = 7; }}) {
+            Job other = same;
+            edit(other);
+            QVERIFY(!sameEdits(job, other));
+        }
+    }
+
     /// A key no version knows stays where it was, at every level that keeps keys.
     void unknownKeysStay()
     {

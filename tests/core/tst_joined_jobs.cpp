@@ -589,6 +589,8 @@ private Q_SLOTS:
                 QVERIFY(std::abs(before.ohm - 470) <= std::abs(choice.ohm - 470) + 1e-9);
         }
         QVERIFY(dropperChoices(sought, {}).empty());
+        sought.r_ohm = 300; // three of them, no fewer
+        QNEAR(dropperChoices(sought, {{.ohm = 100, .tolerance = 0.05, .power_w = 5}}).front().ohm, 300);
     }
 
     /// A capacitor that has lain is formed again; one in use is not.

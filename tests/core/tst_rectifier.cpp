@@ -320,6 +320,9 @@ private Q_SLOTS:
                 continue;
             ++compared;
             SimRun steps(chain, none);
+            const double phase_rad = round * std::numbers::pi / 40; // it is switched on anywhere
+            exact->setPhase(phase_rad);
+            steps.setPhase(phase_rad);
             const auto seen = [](ChainIntegrator& run, double to_s) {
                 struct Seen
                 {
