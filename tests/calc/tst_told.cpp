@@ -13,6 +13,7 @@
 #include "core/evaluate/identity_view.h"
 #include "core/evaluate/log_line.h"
 #include "core/evaluate/noise_view.h"
+#include "core/evaluate/parts.h"
 #include "core/evaluate/readout_view.h"
 #include "core/evaluate/safe_view.h"
 #include "core/evaluate/survey_view.h"
@@ -21,6 +22,7 @@
 #include "core/evaluate/ways.h"
 #include "core/evaluate/whole_job.h"
 #include "core/evaluate/wiring_drawing.h"
+#include "core/kinds/chain/chain_ribbon.h"
 #include "core/kinds/current_limit/current_limit_view.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
@@ -280,6 +282,7 @@ void tellJoined(Told& told, const Job& job, const Figures& figures)
 
 void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
 {
+    told.line("parts", writePartsCsv(partsOf(job, evaluation)));
     for (const BeforeAfter& row : beforeAfter(evaluation))
         told.line("before", row.name, row.found, row.found_u, row.measured, row.measured_u, row.verdict,
                   row.difference);
@@ -309,6 +312,20 @@ void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
     told.line("board", board.sentence, board.one_by_one_s, board.least_s);
     for (const BoardTask& task : board.plan)
         told.line("task", task.unit, task.title, task.to_s - task.from_s, task.done_s - task.to_s, task.live);
+}
+
+/// The planned chain part by part as it runs, and what its tolerances make of it.
+void tellChain(Told& told, const Job& job)
+{
+    const auto run = chainRunOf(job);
+    for (const ChainPart& part : chainRibbon(job, run ? &*run : nullptr).parts)
+        told.line("chain", part.name, part.value, part.place, part.in_line, part.tapped, part.flow,
+                  part.limit ? part.limit->working : std::string());
+    if (!run)
+        return;
+    const RectifierChain& chain = *plannedChain(job);
+    told.line("runs", rectifierSentence(*run), run->sound.min_v, run->sound.max_v);
+    told.line("spreads", toleranceText(chain), spreadSentence(chain, chainSpread(chain, {})));
 }
 
 void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
@@ -448,6 +465,14 @@ void tellAll(Told& told, const Job& job, const Evaluation& evaluation)
     tellRecord(told, job, evaluation);
 }
 
+std::set<std::string> linesOf(const Told& told)
+{
+    std::set<std::string> all;
+    for (const QString& line : QString::fromStdString(told.text()).split(QLatin1Char('\n')))
+        all.insert(line.toStdString());
+    return all;
+}
+
 /// The lines of all views, of the consequences and of every step.
 std::set<std::string> toldWithSteps(const Job& job)
 {
@@ -462,11 +487,7 @@ std::set<std::string> toldWithSteps(const Job& job)
                 told.line("asks", view.step.id, asked.name(), asked.load_a, asked.window->min,
                           asked.window->max, asked.because);
     }
-    const QStringList lines = QString::fromStdString(told.text()).split(QLatin1Char('\n'));
-    std::set<std::string> all;
-    for (const QString& line : lines)
-        all.insert(line.toStdString());
-    return all;
+    return linesOf(told);
 }
 
 QString golden(const QString& file, const char* folder)
@@ -489,10 +510,12 @@ private Q_SLOTS:
         Told told;
         const Job job = readJob(test::sourceFile(qPrintable(file)));
         tellAll(told, job, evaluateWhole({job, 0}));
+        tellChain(told, job);
         test::compareGolden(golden(file, "told"), told.text());
     }
 
-    /// What is told otherwise where figures are missing or others: need, supply and plan spoiled once each.
+    /// What is told otherwise with each aim, where a part is refitted for every row that has a rating, and
+    /// where figures are missing or others: need, supply and plan spoiled once each.
     void varied_data() { test::everyJobFile(); }
     void varied()
     {
@@ -500,6 +523,24 @@ private Q_SLOTS:
         const Json whole = Json::parse(test::sourceFile(qPrintable(file)));
         const std::set<std::string> as_it_is = toldWithSteps(jobFrom(whole));
         Told told;
+        const auto tellOthers = [&](const std::string& what, const std::set<std::string>& lines) {
+            told.line(what);
+            for (const std::string& line : lines)
+                if (!as_it_is.contains(line))
+                    told.line(" ", line.substr(0, 400));
+        };
+        Job changed = jobFrom(whole);
+        for (std::size_t aim = 0; aim < Words<Aim>::list.size(); ++aim) {
+            changed.need.aim = static_cast<Aim>(aim);
+            Told ways;
+            tellWays(ways, changed);
+            tellOthers("aim " + std::string(word(*changed.need.aim)), linesOf(ways));
+        }
+        changed = jobFrom(whole);
+        for (const ConsequenceRow& row : figuresOf(changed).consequences.rows)
+            if (row.limit && ratingOf(row.id, changed.found, changed.need.load, row.rail))
+                changed.plan.refits.push_back({.row = row.id, .rating = 1.5 * *row.limit, .rail = row.rail});
+        tellOthers("refits", toldWithSteps(changed));
         constexpr unsigned variations = 8;
         unsigned taken = 0;
         for (unsigned draw = 0; taken < variations; ++draw) {
@@ -515,10 +556,7 @@ private Q_SLOTS:
                 continue; // that is no job
             }
             ++taken;
-            told.line(what);
-            for (const std::string& line : toldWithSteps(*job))
-                if (!as_it_is.contains(line))
-                    told.line(" ", line.substr(0, 400));
+            tellOthers(what, toldWithSteps(*job));
         }
         test::compareGolden(golden(file, "varied"), told.text());
     }

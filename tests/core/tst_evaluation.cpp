@@ -178,6 +178,27 @@ private Q_SLOTS:
         QVERIFY(!e.blocks.empty());
     }
 
+    /// Of each stage the first step that is not done is next; of all the first that is open, if it does that.
+    void nextSteps()
+    {
+        const Evaluation e = evaluate(test::demoJob(), 0);
+        const StepView* first = nullptr;
+        for (const Stage stage : {Stage::Found, Stage::Change, Stage::BringUp}) {
+            const StepView* next = nextStep(e, stage);
+            const auto wanted = std::ranges::find_if(e.steps, [stage](const StepView& view) {
+                return view.step.stage == stage && view.status != StepStatus::Done;
+            });
+            QVERIFY(wanted == e.steps.end() ? next == nullptr : next == &*wanted);
+            if (next != nullptr && (first == nullptr || next < first))
+                first = next;
+        }
+        QVERIFY(first != nullptr);
+        for (std::size_t what = 0; what < Words<Does>::list.size(); ++what) {
+            const auto does = static_cast<Does>(what);
+            QVERIFY(openStep(e, does) == (first->step.is(does) ? first : nullptr));
+        }
+    }
+
     /// What the path shows as measured at the load is what was read there live after the change, else what
     /// was read at the output.
     void measuredAtTheLoad()

@@ -46,6 +46,21 @@ private Q_SLOTS:
         }
     }
 
+    /// Photographs that are not struck, oldest first, and the pins on one of them.
+    void photos()
+    {
+        Job job;
+        for (const char* path : {"a.jpg", "b.jpg", "c.jpg"})
+            job.log.push_back({.id = path, .time_s = 0, .kind = LogKind::Photo, .text = std::string(path)});
+        job.log.push_back({.id = "note", .time_s = 0, .kind = LogKind::Note, .text = std::string("d.jpg")});
+        job.log.push_back({.id = "s", .time_s = 0, .kind = LogKind::Strike, .text = std::string("b.jpg")});
+        QCOMPARE(photosOf(job), (std::vector<std::string>{"a.jpg", "c.jpg"}));
+        for (const char* photo : {"a.jpg", "c.jpg", "a.jpg"})
+            job.pins.push_back({.photo = photo, .x = 0, .y = 0});
+        QCOMPARE(pinsOn(job, "a.jpg").size(), std::size_t{2});
+        QVERIFY(pinsOn(job, "b.jpg").empty());
+    }
+
     /// A key no version knows stays where it was, at every level that keeps keys.
     void unknownKeysStay()
     {
