@@ -270,7 +270,7 @@ private Q_SLOTS:
             }
         view = evidenceView(job);
         QCOMPARE(view.result.verdict, Verdict::Breaks);
-        QVERIFY(view.sentence.find("mains switch rules: 125 V") != std::string::npos);
+        QVERIFY(view.sentence.find(": at most 125 V (mains switch).") != std::string::npos);
         QCOMPARE(row(evaluated(job), RowId::MainsEvidence)->verdict, Verdict::Breaks);
         for (const Contradiction& c : view.result.contradictions)
             QVERIFY(!contradictionText(c).empty());

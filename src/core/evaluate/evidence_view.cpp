@@ -26,6 +26,21 @@ std::string_view kindWords(ClueKind kind)
     return words.at(static_cast<std::size_t>(kind));
 }
 
+std::string goodFor(Verdict verdict)
+{
+    switch (verdict) {
+    case Verdict::Fits:
+        return "Good for ";
+    case Verdict::Tight:
+        return "Just good for ";
+    case Verdict::Breaks:
+        return "Not for ";
+    case Verdict::Unknown:
+        return "Not known yet for ";
+    }
+    return {};
+}
+
 } // namespace
 
 std::string contradictionText(const Contradiction& contradiction)
@@ -65,28 +80,16 @@ EvidenceView evidenceView(const Job& job, const Supply& planned)
     if (closed && !planned.dcFed() && view.result.verdict != Verdict::Breaks)
         view.result.verdict = bearsMains(job, 1, Condition::Planned, planned).verdict;
     const EvidenceResult& r = view.result;
-    const std::string mains =
-        significant(job.need.mains.v_v, 4) + " V ±" + formatPercent(job.need.mains.spread, 3);
-    const std::string most =
-        r.ruled_by ? ' ' + *r.ruled_by + " rules: " + significant(*r.max_nominal_v, 4) + " V at most." : "";
     if (!r.unread.empty())
         view.next = "Read " + r.unread.front() + " next.";
     else if (!r.missing.empty())
         view.next = "Read the " + std::string(kindWords(r.missing.front())) + " next.";
-    switch (r.verdict) {
-    case Verdict::Fits:
-        view.sentence = "Good for " + mains + "." + most;
-        break;
-    case Verdict::Tight:
-        view.sentence = "Just good for " + mains + "." + most;
-        break;
-    case Verdict::Breaks:
-        view.sentence = "Not for " + mains + "." + most;
-        break;
-    case Verdict::Unknown:
-        view.sentence = "Not known yet for " + mains + "." + (most.empty() ? "" : " So far" + most);
-        break;
-    }
+    view.sentence = goodFor(r.verdict) + significant(job.need.mains.v_v, 4) + " V ±" +
+                    formatPercent(job.need.mains.spread, 3);
+    if (r.ruled_by)
+        view.sentence += (r.verdict == Verdict::Unknown ? ": so far at most " : ": at most ") +
+                         significant(*r.max_nominal_v, 4) + " V (" + *r.ruled_by + ")";
+    view.sentence += ".";
     return view;
 }
 
