@@ -430,6 +430,7 @@ private Q_SLOTS:
                 QCOMPARE(of.sentence.find("no order beats") != std::string::npos, least);
                 const double minutes = std::round(of.one_by_one_s / 60);
                 QVERIFY(of.sentence.ends_with("it would be " + formatDuration(60 * minutes) + "."));
+                QCOMPARE(batchBoard(job, 90000).sentence, of.sentence); // whenever it is asked
             }
     }
 

@@ -415,6 +415,47 @@ private Q_SLOTS:
         QVERIFY(!adapterPlate(job, 0).problem.empty());
     }
 
+    /// What stands on the floor is cut out of the plate as far as the plate goes.
+    void cutOut()
+    {
+        Job job = tideHouse();
+        CaseSpace& space = *job.found.space;
+        const BoxSize& inside = space.inside;
+        space.keep_out.push_back(
+            {.name = "all of it", .x_m = 0, .y_m = 0, .dx_m = inside.x_m, .dy_m = inside.y_m, .dz_m = 0.001});
+        static const QRegularExpression rect(
+            u"<rect (x='[^']+' y='[^']+' width='[^']+' height='[^']+')([^>]*)>"_s);
+        const TemplateSheets sheets = adapterPlate(job, 0);
+        QVERIFY2(!sheets.pages.empty(), sheets.problem.c_str());
+        std::set<QString> plate;
+        std::set<QString> cut;
+        for (const QRegularExpressionMatch& found :
+             rect.globalMatch(QString::fromStdString(sheets.pages.front()))) {
+            if (!found.captured(2).contains(u"dasharray"_s))
+                plate.insert(found.captured(1));
+            else if (found.captured(2).contains(u"'1 1'"_s))
+                cut.insert(found.captured(1));
+        }
+        QCOMPARE(cut.size(), std::size_t{1});
+        QVERIFY(plate.contains(*cut.begin()));
+    }
+
+    /// A bond that would earth the rail is opened, unless the unit is in a case that does not open.
+    void newBond()
+    {
+        Job job = tideHouse();
+        ShelfEntry& entry = job.plan.replace->units.front().entry;
+        entry.unit.outputs.front().bonded = Bond::Positive;
+        for (const auto& [mounting, verdict] :
+             {std::pair(Mounting::Cage, Verdict::Tight), {Mounting::Adapter, Verdict::Breaks}}) {
+            entry.mounting = mounting;
+            const auto rows = figuresOf(job).consequences.rows;
+            const auto bond = std::ranges::find(rows, RowId::NewBond, &ConsequenceRow::id);
+            QVERIFY(bond != rows.end());
+            QCOMPARE(bond->verdict, verdict);
+        }
+    }
+
     /// Every wire stands on the card, at most one page of it, with four and with two hundred.
     void card()
     {
