@@ -541,6 +541,21 @@ private Q_SLOTS:
         }
     }
 
+    /// A sound unit reads much as another of its kind does.
+    void alike()
+    {
+        RehearsedJob rehearsed(demo("beacon-float-charge"), 3, {});
+        while (rehearsed.step() != nullptr)
+            rehearsed.carryOut();
+        const auto readings = std::ranges::count_if(
+            rehearsed.played().moves, [](const PlayedMove& m) { return m.answer.reading.has_value(); });
+        const auto all = suspects(rehearsed);
+        const auto sound = std::ranges::find(all, UnitFault{}, &Suspect::fault);
+        QVERIFY(sound != all.end() && readings > 10);
+        const double off_each = sound->off / static_cast<double>(readings);
+        QVERIFY2(off_each < 0.25, QByteArray::number(off_each));
+    }
+
     void faults_data()
     {
         QTest::addColumn<QString>("file");
