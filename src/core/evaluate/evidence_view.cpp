@@ -28,17 +28,9 @@ std::string_view kindWords(ClueKind kind)
 
 std::string goodFor(Verdict verdict)
 {
-    switch (verdict) {
-    case Verdict::Fits:
-        return "Good for ";
-    case Verdict::Tight:
-        return "Just good for ";
-    case Verdict::Breaks:
-        return "Not for ";
-    case Verdict::Unknown:
-        return "Not known yet for ";
-    }
-    return {};
+    static constexpr std::array<std::string_view, 4> words{"Good for ", "Just good for ", "Not for ",
+                                                           "Not known yet for "};
+    return std::string(words.at(static_cast<std::size_t>(verdict)));
 }
 
 } // namespace
