@@ -208,16 +208,16 @@ private Q_SLOTS:
                 std::string line;
                 for (auto words = random() % 8; words > 0; --words)
                     line += bits[random() % bits.size()];
-                Supply supply;
-                const auto read = readPartLine(supply, static_cast<BoardPart>(part), line);
+                Job job;
+                const auto read = readPartLine(job.found, static_cast<BoardPart>(part), line);
                 if (!read) {
                     QVERIFY(!read.problem().message.empty() && read.problem().position <= line.size());
                     continue;
                 }
                 for (const auto& [figure, value] : read->figures)
                     QVERIFY(value > 0 || figure->zero);
-                takePartLine(supply, 0, static_cast<BoardPart>(part), *read);
-                (void)readJob(writeJob(Job{.found = supply})); // what it holds is a valid job
+                takePartLine(job.found, 0, static_cast<BoardPart>(part), *read);
+                (void)readJob(writeJob(job)); // what it holds is a valid job
             }
     }
 

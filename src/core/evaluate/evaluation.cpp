@@ -7,6 +7,13 @@
 
 namespace offshoot {
 
+Evaluation::Evaluation() = default;
+Evaluation::Evaluation(const Evaluation&) = default;
+Evaluation::Evaluation(Evaluation&&) noexcept = default;
+Evaluation& Evaluation::operator=(const Evaluation&) = default;
+Evaluation& Evaluation::operator=(Evaluation&&) noexcept = default;
+Evaluation::~Evaluation() = default;
+
 Evaluation evaluate(const Job& job, double now_s, const ChainRun* run)
 {
     freshRegisters();

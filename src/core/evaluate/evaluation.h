@@ -88,8 +88,8 @@ struct UnitView
 
 struct StageView
 {
-    double complete;  ///< 0 to 1
-    std::string next; ///< what to do next, one sentence
+    double complete = 0; ///< 0 to 1
+    std::string next;    ///< what to do next, one sentence
 };
 
 struct Counts
@@ -118,6 +118,13 @@ struct Evaluation : Figures
     std::array<StageView, 6> stages;
     std::vector<std::string> blocks; ///< what keeps the job from being signed off
     bool signed_off = false;
+    // Compiled once, in evaluation.cpp.
+    Evaluation();
+    Evaluation(const Evaluation&);
+    Evaluation(Evaluation&&) noexcept;
+    Evaluation& operator=(const Evaluation&);
+    Evaluation& operator=(Evaluation&&) noexcept;
+    ~Evaluation();
 };
 
 /// `now_s` is the time in seconds since 1970, for the isolation state alone. `run` is the latest simulation

@@ -9,6 +9,14 @@
 
 namespace offshoot {
 
+Job::Job() = default;
+Job::Job(const Job&) = default;
+Job::Job(Job&&) noexcept = default;
+Job& Job::operator=(const Job&) = default;
+Job& Job::operator=(Job&&) noexcept = default;
+Job::~Job() = default;
+bool Job::operator==(const Job&) const = default;
+
 double Meter::uncertainty(double value, Quantity quantity) const
 {
     switch (quantity) {

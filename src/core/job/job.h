@@ -86,7 +86,14 @@ struct Job
     Batch batch = {};
     std::vector<LogEntry> log = {};
     Json unknown = {};
-    bool operator==(const Job&) const = default;
+    // Compiled once, in job.cpp.
+    Job();
+    Job(const Job&);
+    Job(Job&&) noexcept;
+    Job& operator=(const Job&);
+    Job& operator=(Job&&) noexcept;
+    ~Job();
+    bool operator==(const Job&) const;
 };
 void fields(Fields& f, Job& value);
 

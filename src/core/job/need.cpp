@@ -2,6 +2,14 @@
 
 namespace offshoot {
 
+Need::Need() = default;
+Need::Need(const Need&) = default;
+Need::Need(Need&&) noexcept = default;
+Need& Need::operator=(const Need&) = default;
+Need& Need::operator=(Need&&) noexcept = default;
+Need::~Need() = default;
+bool Need::operator==(const Need&) const = default;
+
 void fields(Fields& f, RailNeed& value)
 {
     f.need("rail", value.rail);

@@ -62,7 +62,14 @@ struct Need
     std::string why = {}; ///< where the window comes from
     std::string must_not_change = {};
     Json unknown = {};
-    bool operator==(const Need&) const = default;
+    // Compiled once, in need.cpp.
+    Need();
+    Need(const Need&);
+    Need(Need&&) noexcept;
+    Need& operator=(const Need&);
+    Need& operator=(Need&&) noexcept;
+    ~Need();
+    bool operator==(const Need&) const;
 };
 void fields(Fields& f, Need& value);
 /// What to do where nobody said which mains there is.

@@ -6,6 +6,14 @@
 
 namespace offshoot {
 
+Plan::Plan() = default;
+Plan::Plan(const Plan&) = default;
+Plan::Plan(Plan&&) noexcept = default;
+Plan& Plan::operator=(const Plan&) = default;
+Plan& Plan::operator=(Plan&&) noexcept = default;
+Plan::~Plan() = default;
+bool Plan::operator==(const Plan&) const = default;
+
 bool Refit::covers(const ConsequenceRow& judged) const
 {
     return row == judged.id && (rail.empty() || rail == judged.rail);

@@ -302,7 +302,14 @@ struct Plan
     std::vector<Refit> refits = {};
     std::vector<Acceptance> accepted = {};
     Json unknown = {};
-    bool operator==(const Plan&) const = default;
+    // Compiled once, in plan.cpp.
+    Plan();
+    Plan(const Plan&);
+    Plan(Plan&&) noexcept;
+    Plan& operator=(const Plan&);
+    Plan& operator=(Plan&&) noexcept;
+    ~Plan();
+    bool operator==(const Plan&) const;
 };
 void fields(Fields& f, Plan& value);
 

@@ -23,7 +23,7 @@ struct Candidate
 
 struct Figures
 {
-    PlannedUnit unit; ///< the unit on the bench as the plan leaves it
+    PlannedUnit unit = {}; ///< the unit on the bench as the plan leaves it
     std::optional<FoundDivider> divider;
     std::optional<BeforeReading> before;
     bool before_possible = true; ///< the entered divider can give the before-reading
@@ -46,12 +46,19 @@ struct Figures
     std::vector<std::size_t> rails_set;                 ///< those that a kind of change sets, not the loop
     std::optional<VoltageRange> planned_range;
     std::optional<Legs> planned_legs;
-    ConsequencesResult consequences;
+    ConsequencesResult consequences = {};
     std::optional<JoinedUnits> joined; ///< where the plan joins the job's units
     /// What the unit on the bench gives of the need's current: all of it, or its share beside others.
     std::optional<double> own_current_a;
     std::optional<double> load_v;          ///< what arrives at the far end of a run that is known
     std::vector<Predictions::Bears> bears; ///< of each unit: the mains, as found and as planned
+    // Compiled once, in job_figures.cpp.
+    Figures();
+    Figures(const Figures&);
+    Figures(Figures&&) noexcept;
+    Figures& operator=(const Figures&);
+    Figures& operator=(Figures&&) noexcept;
+    ~Figures();
 };
 
 } // namespace offshoot

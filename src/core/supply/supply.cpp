@@ -22,6 +22,14 @@ constexpr double room_k = 293.15;
 
 } // namespace
 
+Supply::Supply() = default;
+Supply::Supply(const Supply&) = default;
+Supply::Supply(Supply&&) noexcept = default;
+Supply& Supply::operator=(const Supply&) = default;
+Supply& Supply::operator=(Supply&&) noexcept = default;
+Supply::~Supply() = default;
+bool Supply::operator==(const Supply&) const = default;
+
 std::optional<double> Cable::loopOhm() const
 {
     if (r_loop_ohm || !length_m || !area_m2)

@@ -550,7 +550,14 @@ struct Supply
     bool opens() const { return housing() == Enclosure::Closed || housing() == Enclosure::Boxed; }
     /// Nothing can be reached but plug and output: no case around it, or none that opens.
     bool outsideOnly() const { return housing() == Enclosure::Sealed; }
-    bool operator==(const Supply&) const = default;
+    // Compiled once, in supply.cpp.
+    Supply();
+    Supply(const Supply&);
+    Supply(Supply&&) noexcept;
+    Supply& operator=(const Supply&);
+    Supply& operator=(Supply&&) noexcept;
+    ~Supply();
+    bool operator==(const Supply&) const;
 };
 void fields(Fields& f, Supply& value);
 

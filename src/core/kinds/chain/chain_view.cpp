@@ -103,6 +103,13 @@ ConsequenceRow outputRow(const Job& job, const ChainRun& run)
 
 } // namespace
 
+ChainRun::ChainRun() = default;
+ChainRun::ChainRun(const ChainRun&) = default;
+ChainRun::ChainRun(ChainRun&&) noexcept = default;
+ChainRun& ChainRun::operator=(const ChainRun&) = default;
+ChainRun& ChainRun::operator=(ChainRun&&) noexcept = default;
+ChainRun::~ChainRun() = default;
+
 std::string chainLoadText(const SimLoad& load)
 {
     return load.resistance_ohm ? formatOhms(*load.resistance_ohm)
@@ -257,7 +264,9 @@ VoltageRange unloadedRange(const RectifierChain& chain)
 
 ChainRun runChain(const RectifierInput& input, const SimProgress& progress)
 {
-    ChainRun run{input, *rectifierSimulate(input, progress).steady};
+    ChainRun run;
+    run.input = input;
+    run.result = *rectifierSimulate(input, progress).steady;
     run.sound =
         soundRange(withLoad(input, 1), progress).value_or(withSpread(run, run.result.load.v.v_mean_v));
     if (input.chain.tap_loads.empty())

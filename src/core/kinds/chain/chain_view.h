@@ -28,8 +28,8 @@ std::optional<RectifierInput> chainInput(const Job& job);
 /// A simulation that has been done, and what it was done for.
 struct ChainRun
 {
-    RectifierInput input;
-    SteadyResult result;
+    RectifierInput input = {};
+    SteadyResult result = {};
     /// Mean volts at the load with all of it, as a sound unit may give them: at either end of the mains, with
     /// capacitors and chokes at either end of their tolerances.
     VoltageRange sound = {};
@@ -40,6 +40,13 @@ struct ChainRun
         VoltageRange sound;
     };
     std::vector<Lighter> lighter = {};
+    // Compiled once, in chain_view.cpp.
+    ChainRun();
+    ChainRun(const ChainRun&);
+    ChainRun(ChainRun&&) noexcept;
+    ChainRun& operator=(const ChainRun&);
+    ChainRun& operator=(ChainRun&&) noexcept;
+    ~ChainRun();
 };
 /// Throws what rectifierSimulate() throws.
 ChainRun runChain(const RectifierInput& input, const SimProgress& progress = {});
