@@ -80,12 +80,24 @@ Json jobAnswer(const Json& input)
     return all;
 }
 
+Said saidTo(const Json& input, const Answers& answers)
+{
+    Said said;
+    try {
+        collect(answers.to(input), "", said);
+    } catch (const DocumentError& error) {
+        said.insert(not_taken + error.path() + ": " + withoutFigures(error.what()));
+    }
+    return said;
+}
+
 /// One figure of an input, put to other values.
 class Figure
 {
 public:
-    Figure(const Answers& answers, const Json& input, const Json::json_pointer& at)
+    Figure(const Answers& answers, const Json& input, const Said& as_it_is, const Json::json_pointer& at)
         : m_answers(answers)
+        , m_as_it_is(as_it_is)
         , m_input(input)
         , m_at(at)
         , m_is(input.at(at).get<double>())
@@ -97,7 +109,7 @@ public:
         double from = 0.5;
         Said before = said(from);
         for (const double to : {1.0, 2.0}) {
-            const Said end = said(to);
+            const Said end = to == 1 ? m_as_it_is : said(to);
             constexpr int most_turns = 4;
             for (int turns = 0; before != end && turns < most_turns; ++turns)
                 before = tellTurn(told, from, before, to, end);
@@ -114,13 +126,7 @@ private:
             m_input.at(m_at) = static_cast<std::int64_t>(std::lround(value));
         else
             m_input.at(m_at) = value;
-        Said said;
-        try {
-            collect(m_answers.to(m_input), "", said);
-        } catch (const DocumentError& error) {
-            said.insert(not_taken + error.path() + ": " + withoutFigures(error.what()));
-        }
-        return said;
+        return saidTo(m_input, m_answers);
     }
     /// The first turn behind `from`, which moves there; what is said behind it.
     Said tellTurn(Told& told, double& from, const Said& before, double to, Said after)
@@ -178,6 +184,7 @@ private:
     }
 
     const Answers& m_answers;
+    const Said& m_as_it_is;
     Json m_input;
     Json::json_pointer m_at;
     double m_is;
@@ -225,10 +232,11 @@ private:
     /// Every figure of an input of which the name was not tried.
     static void tellInput(const Answers& answers, const Json& input, std::set<std::string>& tried, Told& told)
     {
+        const Said as_it_is = saidTo(input, answers);
         for (const Json::json_pointer& at : test::places(input))
             if (!at.empty() && at.back() != "version" && input.at(at).is_number() &&
                 tried.insert(test::nameOf(at)).second)
-                Figure(answers, input, at).tell(told);
+                Figure(answers, input, as_it_is, at).tell(told);
     }
 };
 
