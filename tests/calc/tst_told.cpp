@@ -24,6 +24,7 @@
 #include "core/evaluate/wiring_drawing.h"
 #include "core/kinds/chain/chain_ribbon.h"
 #include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/divider/temporary_trimmer.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
@@ -76,6 +77,12 @@ void tellResult(Told& told, const char* of, const std::optional<T>& result)
     told.line(of, result ? Told::text(writeJson(*result)) : "-");
 }
 
+void tellAssumed(Told& told, const std::vector<std::string>& assumed)
+{
+    for (const std::string& one : assumed)
+        told.line("assumed", one);
+}
+
 void tellRows(Told& told, const std::vector<ConsequenceRow>& rows)
 {
     for (const ConsequenceRow& row : rows)
@@ -113,6 +120,7 @@ void tellChoice(Told& told, const Job& job, const Figures& figures)
     const ChooseView view = chooseView(job, figures, shelf(), 2);
     told.line("choose", view.sentence, view.options.size(), view.planned);
     tellSchool(told, view.school);
+    tellAssumed(told, view.assumed);
     constexpr std::size_t most = 8;
     for (std::size_t i = 0; i < std::min(most, view.options.size()); ++i) {
         const UnitsOption& option = view.options[i];
@@ -128,6 +136,7 @@ void tellChoice(Told& told, const Job& job, const Figures& figures)
             told.line("judged", moduleKindWords(option.input.module.kind), line.verdict, line.text);
     tellResult(told, "module", module.result);
     tellSchool(told, module.school);
+    tellAssumed(told, module.assumed);
 }
 
 void tellFit(Told& told, const Job& job)
@@ -141,7 +150,7 @@ void tellFit(Told& told, const Job& job)
         tellSchool(told, view.school);
         if (view.screw)
             told.line("screw", view.screw->thread, view.screw->length_m, view.screw->least_m,
-                      view.screw->most_m);
+                      view.screw->most_m, view.screw->assumed);
         for (const FitGap& gap : view.gaps)
             told.line("gap", gap.what, gap.m, gap.from_x_m, gap.from_y_m, gap.to_x_m, gap.to_y_m);
         for (const NearThing& near : view.near)
@@ -186,8 +195,9 @@ void tellFront(Told& told, const Job& job, const Figures& figures)
     tellRows(told, view.rows);
     for (const PotView& pot : view.pots) {
         told.line("pot", pot.least, pot.most, pot.a_degree);
-        for (const BrokenWire& wire : pot.broken.wires)
-            told.line("broken", wire.wire, wire.to, wire.goes);
+        for (std::size_t i = 0; i < pot.verdicts.size(); ++i)
+            told.line("broken", pot.broken.wires[i].wire, pot.broken.wires[i].to, pot.broken.wires[i].goes,
+                      pot.verdicts[i]);
     }
 }
 
@@ -230,11 +240,15 @@ void tellOutputSide(Told& told, const Job& job, const Evaluation& evaluation)
         told.line("trim", trim.sentence, trim.next);
         tellResult(told, "trimmed", trim.result);
     }
+    if (const auto use = trimmerUse(job, evaluation))
+        told.line("trimmer", use->preset_ohm, use->highest_v, use->problem);
     if (evaluation.trimmer_preset)
         told.line("preset", evaluation.trimmer_preset->min_v, evaluation.trimmer_preset->max_v);
     for (const Rail& rail : job.found.rails) {
         const MinimumLoadView load = minimumLoadView(job, evaluation, rail);
-        told.line("least load", load.sentence, load.present_a);
+        told.line("least load", load.sentence, load.present_a, load.assumed);
+        for (const DummyLoadOption& option : load.options)
+            told.line("dummy", Told::text(writeJson(option)));
         tellResult(told, "fitted", load.fit);
         tellSchool(told, load.school);
         const RewindView rewind = rewindView(job, evaluation, rail);
@@ -251,10 +265,16 @@ void tellOutputSide(Told& told, const Job& job, const Evaluation& evaluation)
     for (const WireOption& size : wire.sizes)
         told.line("size", size.name, size.verdict, Told::text(writeJson(size.result)));
     tellResult(told, "sense", wire.sense);
+    if (wire.merge)
+        told.line("merged", wire.merge->each_a, wire.merge->most_a, wire.merge->rise_k, wire.merge->verdict);
+    tellAssumed(told, wire.assumed);
     tellSchool(told, wire.school);
     const NoiseView noise = noiseView(job);
     told.line("noise", noise.sentence);
     tellResult(told, "filter", noise.result);
+    if (noise.damping)
+        told.line("damped", noise.damping->section, noise.damping->c_f, noise.damping->r_ohm,
+                  noise.damping->peak_db);
     for (std::size_t i = 0; i < noise.gain_db.size(); i += 1 + noise.gain_db.size() / 5)
         told.line("gain", noise.f_hz[i], noise.gain_db[i]);
     told.line("hiccup", hiccupView(job).sentence, Told::text(writeJson(hiccupView(job).result)));
@@ -267,6 +287,10 @@ void tellJoined(Told& told, const Job& job, const Figures& figures)
     const ParallelView bus = parallelView(job, figures);
     told.line("bus", bus.sentence, bus.full_a, bus.match_v);
     tellResult(told, "shares", bus.result);
+    tellAssumed(told, bus.model.assumed);
+    for (const BallastOption& option : bus.ballasts)
+        told.line("ballast", option.network.text(), option.part_power_w, option.lead.has_value(),
+                  option.power_each_w, option.use, option.verdict);
     tellSchool(told, bus.school);
     for (const ShareWay& way : bus.ways)
         told.line("share", way.name, way.figures);
@@ -276,6 +300,7 @@ void tellJoined(Told& told, const Job& job, const Figures& figures)
     const StackView stack = stackView(job, figures);
     told.line("stack", stack.sentence);
     tellResult(told, "stacked", stack.result);
+    tellAssumed(told, stack.model.assumed);
     for (const std::string& advice : stack.advice)
         told.line("advice", advice);
 }
@@ -301,11 +326,15 @@ void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
         const ReadoutView readout = readoutView(job, place);
         told.line("readout", place.name, readout.sentence);
         tellResult(told, "checked", readout.result);
+        tellAssumed(told, readout.assumed);
+        if (readout.accuracy)
+            told.line("accuracy", readout.accuracy->reading_fraction, readout.accuracy->counts,
+                      readout.accuracy->resolution);
     }
     for (const BatchRow& row : batchView(job, evaluation).rows) {
         told.line("batch", row.point, row.load, row.spread, row.out);
-        for (const auto& value : row.values)
-            told.line("value", value);
+        for (std::size_t i = 0; i < row.values.size(); ++i)
+            told.line("value", row.values[i], row.verdicts[i]);
     }
     constexpr double now_s = 4e9;
     const BatchBoard board = batchBoard(job, now_s);
@@ -347,9 +376,11 @@ void tellFound(Told& told, const Job& job, const Evaluation& evaluation)
                   unit.verdict, unit.has_rows);
     const WalkView walk = walkView(job, evaluation);
     told.line("walk", walk.summary);
-    for (const WalkStop& stop : walk.stops)
+    for (const WalkStop& stop : walk.stops) {
+        told.line("stop", stop.name, stop.absent, stop.open(), stop.matters());
         for (const WalkFigure& figure : stop.figures)
             told.line("read", stop.name, figure.shown, figure.worth, figure.decides, figure.blocks);
+    }
     const SurveyView survey = surveyView(job);
     told.line("survey", survey.sentence);
     tellResult(told, "drawn", survey.result);
