@@ -221,9 +221,9 @@ private Q_SLOTS:
             QSize size;
             int percent;
         };
-        std::vector<Setting> settings{{{1024, 700}, 100}, {{1024, 700}, 130}};
+        std::vector<Setting> settings{{{1024, 700}, 130}};
         if (m_number++ % 3 == 0) // what fits is seldom cut off with smaller words or more room
-            settings.insert(settings.end(), {{{1024, 700}, 80}, {{1280, 800}, 100}});
+            settings.insert(settings.end(), {{{1024, 700}, 100}, {{1024, 700}, 80}, {{1280, 800}, 100}});
         Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
         QStringList all;
         for (const auto& [size, percent] : settings) {
@@ -239,7 +239,7 @@ private Q_SLOTS:
                     QTest::qWait(settles_ms);
                 if (!found.isEmpty())
                     found = faults(*d.window);
-                if (percent == 100)
+                if (percent >= 100)
                     found += offTheChain(*d.window);
                 for (const QString& fault : found)
                     all << u"%1, %2 %, "_s.arg(size.width()).arg(percent) + page + u": "_s + fault;

@@ -6,11 +6,35 @@
 
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QResizeEvent>
 #include <QVBoxLayout>
 
 namespace offshoot::ui {
 
 using namespace Qt::StringLiterals;
+
+namespace {
+
+/// Words that wrap and are never lower than they need: a layout that is short of room asks for the least
+/// height without a width.
+class Paragraph : public QLabel
+{
+public:
+    QSize minimumSizeHint() const override
+    {
+        return {QLabel::minimumSizeHint().width(), heightForWidth(width())};
+    }
+
+protected:
+    void resizeEvent(QResizeEvent* event) override
+    {
+        QLabel::resizeEvent(event);
+        if (event->oldSize().width() != width())
+            updateGeometry();
+    }
+};
+
+} // namespace
 
 WorkspacePage::WorkspacePage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
@@ -71,7 +95,7 @@ QLabel* caption(const QString& text)
 
 QLabel* richText()
 {
-    auto* label = new QLabel;
+    auto* label = new Paragraph;
     label->setWordWrap(true);
     label->setTextFormat(Qt::RichText);
     label->setAlignment(Qt::AlignTop);
