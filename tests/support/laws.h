@@ -235,13 +235,14 @@ private:
             s.kind == StepKind::Touch || s.kind == StepKind::Look || s.kind == StepKind::Wait;
         if (dead_kind && std::ranges::count(s.cautions, Caution::MainsPotential) > 0)
             say(14, "mains potential at a step without power");
+        if (!s.is(Does::Prove))
+            return;
         double highest_v = 0;
         const EnergyModel energy =
             m_changed ? energyModel(m_job, m_e.unit.supply, plannedChain(m_job)) : m_e.energy;
         for (const Reservoir& reservoir : energy.reservoirs)
             highest_v = std::max(highest_v, reservoir.v0_v);
-        if (s.is(Does::Prove) && highest_v > 60 && energy.missing.empty() &&
-            std::ranges::count(s.cautions, Caution::OneHand) == 0)
+        if (highest_v > 60 && energy.missing.empty() && std::ranges::count(s.cautions, Caution::OneHand) == 0)
             say(14, "no one-hand rule at a proof above 60 V");
     }
 

@@ -356,6 +356,7 @@ private Q_SLOTS:
         const int number = m_jobs++;
         const KeysOfFile keys;
         Driver d(m_folder.job(file.toStdString()));
+        d.window->setUpdatesEnabled(false); // what is painted is no matter here
         ui::JobSession& session = d.window->session();
         Json last = KeysOfFile::edited(d.job());
         connect(&session, &ui::JobSession::changed, d.window.get(), [&] {
