@@ -15,6 +15,7 @@
 #include "core/evaluate/noise_view.h"
 #include "core/evaluate/parts.h"
 #include "core/evaluate/readout_view.h"
+#include "core/evaluate/report.h"
 #include "core/evaluate/safe_view.h"
 #include "core/evaluate/survey_view.h"
 #include "core/evaluate/unread.h"
@@ -47,6 +48,7 @@
 #include "support/spoiler.h"
 
 #include <QRegularExpression>
+#include <numeric>
 #include <set>
 
 using namespace offshoot;
@@ -336,11 +338,13 @@ void tellRecord(Told& told, const Job& job, const Evaluation& evaluation)
         for (std::size_t i = 0; i < row.values.size(); ++i)
             told.line("value", row.values[i], row.verdicts[i]);
     }
-    constexpr double now_s = 4e9;
-    const BatchBoard board = batchBoard(job, now_s);
+    constexpr double long_after_s = 4e9;
+    const BatchBoard board = batchBoard(job, long_after_s);
     told.line("board", board.sentence, board.one_by_one_s, board.least_s);
     for (const BoardTask& task : board.plan)
         told.line("task", task.unit, task.title, task.to_s - task.from_s, task.done_s - task.to_s, task.live);
+    const BatchBoard soon = batchBoard(job, job.log.empty() ? 0 : job.log.back().time_s + 1);
+    told.line("board soon", soon.sentence, soon.one_by_one_s, soon.least_s);
 }
 
 /// The planned chain part by part as it runs, and what its tolerances make of it.
@@ -701,6 +705,8 @@ private Q_SLOTS:
                                 ? shelfWords(*entry)
                                 : std::to_string(entry.problem().position) + ": " + entry.problem().message);
         };
+        for (const QString& many : {u"x1"_s, u"x"_s, u"x9999"_s, u"x10000"_s, u"x0001"_s})
+            tell({u"5V"_s, u"1A"_s, u"100-240V"_s, many});
         for (
             const QString& line :
             {u"24V 4.2A peak 5A 100-240V class 1 129x97x30 trim 21.6-28.8 screws 4mm"_s,
@@ -727,6 +733,25 @@ private Q_SLOTS:
             }
         }
         test::compareGolden(u"plates.txt"_s, told.text());
+    }
+
+    /// Columns of tables in reports take all of their width, however many units a batch has.
+    void columns_data() { test::everyJobFile(); }
+    void columns()
+    {
+        QFETCH(QString, file);
+        Job job = readJob(test::sourceFile(qPrintable(file)));
+        const Evaluation evaluation = evaluate(job, 0);
+        for (const std::int64_t units : {1, 2, 5}) {
+            job.batch.units = units;
+            for (const ReportBlock& block : reportOf(job, evaluation).blocks) {
+                if (block.head.empty())
+                    continue;
+                QCOMPARE(block.widths.size(), block.head.size());
+                const double all = std::accumulate(block.widths.begin(), block.widths.end(), 0.0);
+                QVERIFY2(std::abs(all - 1) < 1e-9, QByteArray::number(all));
+            }
+        }
     }
 
     /// Sheets that are printed, at true scale, and reports; one line an element.

@@ -93,6 +93,28 @@ class TestKinds : public QObject
     Q_OBJECT
 
 private Q_SLOTS:
+    /// Of several users of a rail with a dummy load the strictest bound what its picture shows, in any order.
+    void strictestUser()
+    {
+        Job job = readJob(test::sourceFile("data/jobs/ferry-shed-display.offshoot"));
+        const auto drawnFor = [&job](const std::vector<VoltageRange>& users) {
+            for (Rail& rail : job.found.rails) {
+                rail.users.clear();
+                for (const auto& [min_v, max_v] : users)
+                    rail.users.push_back({.min_v = min_v, .max_v = max_v});
+            }
+            const auto pictures = planPictures(job, figuresOf(job), nullptr);
+            const auto dummy =
+                std::ranges::find(pictures, "The rail with its dummy load", &ReportPicture::title);
+            return dummy == pictures.end() ? std::string() : dummy->svg;
+        };
+        const std::string strict = drawnFor({{11.6, 12.3}});
+        QVERIFY(!strict.empty());
+        QCOMPARE(drawnFor({{11.6, 12.3}, {11, 13}}), strict);
+        QCOMPARE(drawnFor({{11, 12.3}, {11.6, 13}, {10, 14}}), strict);
+        QVERIFY(drawnFor({{11, 13}}) != strict);
+    }
+
     void toyKind()
     {
         Json document = parseJson(writeJob(test::demoJob()));
