@@ -74,6 +74,19 @@ private Q_SLOTS:
             QVERIFY(line.of != LineOf::Other);
             QCOMPARE(line.harmonic, line.of == LineOf::Mains ? 2 : 1);
         }
+        // The outline over frequency runs to half the sampling rate and has each sine at its place, no more.
+        const SpectrumOutline& lines = s.spectrum;
+        const auto at = [&lines](double f_hz) {
+            return lines.amplitude.at(
+                static_cast<std::size_t>(std::log(f_hz / lines.from_hz) / std::log(lines.ratio)));
+        };
+        QVERIFY(near(lines.from_hz, 10));
+        QVERIFY(
+            near(lines.from_hz * std::pow(lines.ratio, static_cast<double>(lines.amplitude.size())), 250e3));
+        QVERIFY(near(at(100.001), mains));
+        QVERIFY(near(at(50.001e3), switching));
+        for (const double f_hz : {10.001, 1e3, 10e3, 249e3})
+            QVERIFY2(at(f_hz) < 1e-6, QByteArray::number(at(f_hz)));
         // The outline holds every sample.
         const CaptureTrace trace = sumOf(mains, switching);
         QVERIFY(near(std::ranges::max(s.outline.high), std::ranges::max(trace.values)));
