@@ -65,6 +65,8 @@ private:
     const ChainRun* m_run;
     const Rail& m_rail;
     std::set<std::string> m_struck;
+    EnergyModel m_energy_found;
+    EnergyModel m_energy_planned;
     std::optional<LampSeen> m_lamp; ///< since the unit was last switched on
     bool m_hunting = false;         ///< likewise
     bool m_signed_by_words = false; ///< the signature is of a version-1 file

@@ -103,8 +103,9 @@ Evaluation Evaluator::run()
 {
     makeFigures();
     m_e.need_line = needLine(m_job);
-    m_e.energy = poweredSinceChange(m_job) ? energyModel(m_job, m_e.unit.supply, plannedChain(m_job))
-                                           : energyModel(m_job, Condition::Found);
+    m_energy_found = energyModel(m_job, Condition::Found);
+    m_energy_planned = energyModel(m_job, m_e.unit.supply, plannedChain(m_job));
+    m_e.energy = poweredSinceChange(m_job) ? m_energy_planned : m_energy_found;
     m_e.isolation = isolationAt(m_job.log, m_e.energy, m_now_s);
     chooseLimiter();
     sinceLive();

@@ -39,12 +39,14 @@ void Evaluator::evaluateSteps()
             {found.verdict, std::move(found.why), planned.verdict, std::move(planned.why)});
     }
     m_e.bears = predictions.bears;
-    predictions.energy_found = energyModel(m_job, Condition::Found);
-    predictions.energy_planned = energyModel(m_job, m_e.unit.supply, plannedChain(m_job));
+    predictions.energy_found = std::move(m_energy_found);
+    predictions.energy_planned = std::move(m_energy_planned);
     predictPolarity(predictions);
     predictions.load_v = m_e.load_v;
     predictions.own_current_a = m_e.own_current_a;
-    for (Step& step : changeProcedure(m_job, predictions, plannedWork(m_job, m_e))) {
+    std::vector<Step> steps = changeProcedure(m_job, predictions, plannedWork(m_job, m_e));
+    m_e.steps.reserve(steps.size());
+    for (Step& step : steps) {
         StepView view{.step = std::move(step), .status = StepStatus::Open, .readings = {}, .refusal = {}};
         judgeStep(view);
         m_e.steps.push_back(std::move(view));

@@ -43,30 +43,31 @@ public:
 
     std::vector<StationView> run()
     {
-        std::vector<StationView> views;
+        std::vector<StationView> views(station_count);
         for (std::size_t i = 0; i < station_count; ++i) {
-            StationView view{};
-            view.station = static_cast<Station>(i);
+            views[i].station = static_cast<Station>(i);
+            views[i].verdict = Verdict::Fits;
+        }
+        setVerdicts(views);
+        for (StationView& view : views) {
             view.name = stationName(view.station, m_job.found);
-            setVerdict(view);
             setFigures(view);
-            views.push_back(std::move(view));
         }
         setPower(views);
         return views;
     }
 
 private:
-    void setVerdict(StationView& view) const
+    void setVerdicts(std::vector<StationView>& views) const
     {
-        view.verdict = Verdict::Fits;
-        for (const ConsequenceRow& row : m_e.consequences.rows)
-            if (spokenFor(m_e.path, row.station) == view.station) {
-                view.has_rows = true;
-                view.verdict = worse(view.verdict, row.verdict);
-            }
-        if (!view.has_rows)
-            view.reason = reasonWithoutRows(view.station, m_job.found.topology);
+        for (const ConsequenceRow& row : m_e.consequences.rows) {
+            StationView& view = views[static_cast<std::size_t>(spokenFor(m_e.path, row.station))];
+            view.has_rows = true;
+            view.verdict = worse(view.verdict, row.verdict);
+        }
+        for (StationView& view : views)
+            if (!view.has_rows)
+                view.reason = reasonWithoutRows(view.station, m_job.found.topology);
     }
 
     template <typename Write>

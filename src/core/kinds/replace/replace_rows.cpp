@@ -27,6 +27,7 @@ public:
         : m_job(job)
         , m_figures(figures)
         , m_plan(*job.plan.replace)
+        , m_wiring(wiringView(job))
     {}
 
     std::vector<ConsequenceRow> run()
@@ -246,7 +247,7 @@ private:
     /// Contacts that stay, each by what its wire carries.
     void connectors()
     {
-        for (const PlannedWire& wire : wiringView(m_job).wires) {
+        for (const PlannedWire& wire : m_wiring.wires) {
             if (!wire.terminal || !wire.wire.connector_a)
                 continue;
             const auto use = useOf(wire.wire.current_a, wire.wire.connector_a);
@@ -343,16 +344,16 @@ private:
 
     void wires()
     {
-        const WiringView view = wiringView(m_job);
         add(planRow(RowId::NewWires,
-                    {.verdict = view.wires.empty() ? Verdict::Unknown : view.verdict, .fits_to = 1},
+                    {.verdict = m_wiring.wires.empty() ? Verdict::Unknown : m_wiring.verdict, .fits_to = 1},
                     "every wire measured, on a terminal of its function, long, thick and insulated enough",
-                    view.sentence));
+                    m_wiring.sentence));
     }
 
     const Job& m_job;
     const Figures& m_figures;
     const ReplacePlan& m_plan;
+    WiringView m_wiring;
     std::vector<ConsequenceRow> m_rows;
 };
 
