@@ -68,6 +68,94 @@ void paintKeys(QPainter& painter, const std::vector<Side>& sides, double right, 
 
 } // namespace
 
+/// What the axis of values holds, and where the limit stands on it.
+struct TraceScale
+{
+    bool surge;
+    AxisRange value{1e300, -1e300};
+    bool milli = false; ///< small volts are read in millivolts
+    double factor = 1;
+    std::optional<double> most = {}; ///< the limit, from the middle; nothing where it lies outside
+};
+
+namespace {
+
+TraceScale scaleOf(const ComparedCaptures& compared, const std::vector<Side>& sides,
+                   const SurgeCurve& simulated)
+{
+    TraceScale scale{.surge = compared.point == CapturePoint::Surge};
+    for (const Side& side : sides) {
+        const double middle = captureMiddle(*side.study);
+        scale.value.include(std::ranges::max(side.study->outline.high) - middle);
+        scale.value.include(std::ranges::min(side.study->outline.low) - middle);
+    }
+    if (compared.limit)
+        if (const double most = scale.surge ? *compared.limit : *compared.limit / 2;
+            most < 3 * scale.value.high) {
+            scale.most = most;
+            scale.value.include(most);
+            if (!scale.surge)
+                scale.value.include(-most);
+        }
+    if (scale.surge)
+        for (const double a : simulated.i_a)
+            scale.value.include(a);
+    scale.value.widen(0.06, 1e-9);
+    constexpr double small = 0.5;
+    scale.milli = std::max(scale.value.high, -scale.value.low) < small;
+    scale.factor = scale.milli ? 1e3 : 1;
+    return scale;
+}
+
+void paintLimit(QPainter& painter, const Axes& axes, const AxisRange& time, const TraceScale& scale,
+                const Colours& c)
+{
+    const double most = *scale.most * scale.factor;
+    const QRectF band = scale.surge ? QRectF(axes.box().topLeft(), axes.at(time.high, most))
+                                    : QRectF(axes.at(time.low, most), axes.at(time.high, -most));
+    QColor ground = scale.surge ? c.breaks : c.fits;
+    ground.setAlphaF(0.10F);
+    painter.fillRect(band, ground);
+    painter.setPen(QPen(scale.surge ? c.breaks : c.fits, 1.2, Qt::DashLine));
+    painter.drawLine(axes.at(time.low, most), axes.at(time.high, most));
+    if (!scale.surge)
+        painter.drawLine(axes.at(time.low, -most), axes.at(time.high, -most));
+}
+
+void paintTrace(QPainter& painter, const Axes& axes, const Side& side, const CaptureOutline& o, double factor)
+{
+    const double begin_s = o.from_s - side.study->outline.from_s - captureZero(*side.study);
+    const double middle = captureMiddle(*side.study);
+    const auto at = [&](std::size_t i, double v) {
+        return axes.at(1e3 * (begin_s + (static_cast<double>(i) + 0.5) * o.step_s), (v - middle) * factor);
+    };
+    QPolygonF area;
+    for (std::size_t i = 0; i < o.high.size(); ++i)
+        area << at(i, o.high[i]);
+    for (std::size_t i = o.low.size(); i-- > 0;)
+        area << at(i, o.low[i]);
+    QColor fill = side.colour;
+    fill.setAlphaF(0.45F);
+    painter.setPen(QPen(side.colour, 1));
+    painter.setBrush(fill);
+    painter.drawPolygon(area);
+}
+
+void paintSimulated(QPainter& painter, const Axes& axes, const SurgeCurve& surge, double factor,
+                    const QColor& colour)
+{
+    const auto top = std::ranges::max_element(surge.i_a) - surge.i_a.begin();
+    const double peak_s = surge.t_s[static_cast<std::size_t>(top)];
+    QPolygonF line;
+    for (std::size_t i = 0; i < surge.t_s.size(); ++i)
+        line << axes.at(1e3 * (surge.t_s[i] - peak_s), surge.i_a[i] * factor);
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(colour, 1.8));
+    painter.drawPolyline(line);
+}
+
+} // namespace
+
 TracePicture::TracePicture(const Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
@@ -200,6 +288,15 @@ void TracePicture::show(const std::optional<ComparedCaptures>& compared, const S
     update();
 }
 
+CaptureOutline TracePicture::outlineShown(const CaptureStudy& study, std::size_t at) const
+{
+    if (!m_time_ms || !m_samples[at])
+        return study.outline;
+    const double zero = captureZero(study);
+    return outlineOf(*m_samples[at], m_time_ms->low / 1e3 + zero, m_time_ms->high / 1e3 + zero,
+                     static_cast<std::size_t>(std::max(1.0, axesBox().width())));
+}
+
 void TracePicture::paintEvent(QPaintEvent* /*event*/)
 {
     QPainter painter(this);
@@ -210,103 +307,48 @@ void TracePicture::paintEvent(QPaintEvent* /*event*/)
             painter, rect(),
             tr("Drop the oscilloscope's file onto the window: before and after stand here on one axis."),
             m_look);
-    const Colours& c = m_look.colours();
-    const bool surge = m_compared->point == CapturePoint::Surge;
     const AxisRange time = m_time_ms.value_or(allMs());
-    AxisRange value{1e300, -1e300};
-    for (const Side& side : sides) {
-        const double middle = captureMiddle(*side.study);
-        value.include(std::ranges::max(side.study->outline.high) - middle);
-        value.include(std::ranges::min(side.study->outline.low) - middle);
-    }
-    const auto& limit = m_compared->limit;
-    const double most = limit ? (surge ? *limit : *limit / 2) : 0;
-    const bool limitShown = limit && most < 3 * value.high;
-    if (limitShown) {
-        value.include(most);
-        if (!surge)
-            value.include(-most);
-    }
-    if (surge)
-        for (const double a : m_simulated.i_a)
-            value.include(a);
-    value.widen(0.06, 1e-9);
-    // Small volts are read in millivolts.
-    constexpr double small = 0.5;
-    const bool milli = std::max(value.high, -value.low) < small;
-    const double factor = milli ? 1e3 : 1;
-    const Axes axes(axesBox(), time, {value.low * factor, value.high * factor});
-    if (limitShown) {
-        const QRectF band =
-            surge ? QRectF(axes.box().topLeft(), axes.at(time.high, most * factor))
-                  : QRectF(axes.at(time.low, most * factor), axes.at(time.high, -most * factor));
-        QColor ground = surge ? c.breaks : c.fits;
-        ground.setAlphaF(0.10F);
-        painter.fillRect(band, ground);
-        painter.setPen(QPen(surge ? c.breaks : c.fits, 1.2, Qt::DashLine));
-        painter.drawLine(axes.at(time.low, most * factor), axes.at(time.high, most * factor));
-        if (!surge)
-            painter.drawLine(axes.at(time.low, -most * factor), axes.at(time.high, -most * factor));
-    }
+    const TraceScale scale = scaleOf(*m_compared, sides, m_simulated);
+    const Axes axes(axesBox(), time, {scale.value.low * scale.factor, scale.value.high * scale.factor});
+    if (scale.most)
+        paintLimit(painter, axes, time, scale, m_look.colours());
     painter.save();
     painter.setClipRect(axes.box());
-    for (const Side& side : sides) {
-        const double zero = captureZero(*side.study);
-        const CaptureOutline& whole = side.study->outline;
-        const auto& samples = m_samples[side.at];
-        const CaptureOutline o = m_time_ms && samples
-                                     ? outlineOf(*samples, time.low / 1e3 + zero, time.high / 1e3 + zero,
-                                                 static_cast<std::size_t>(std::max(1.0, axes.box().width())))
-                                     : whole;
-        const double middle = captureMiddle(*side.study);
-        const auto at = [&](std::size_t i, double v) {
-            const double t_s = o.from_s - whole.from_s + (static_cast<double>(i) + 0.5) * o.step_s - zero;
-            return axes.at(1e3 * t_s, (v - middle) * factor);
-        };
-        QPolygonF area;
-        for (std::size_t i = 0; i < o.high.size(); ++i)
-            area << at(i, o.high[i]);
-        for (std::size_t i = o.low.size(); i-- > 0;)
-            area << at(i, o.low[i]);
-        QColor fill = side.colour;
-        fill.setAlphaF(0.45F);
-        painter.setPen(QPen(side.colour, 1));
-        painter.setBrush(fill);
-        painter.drawPolygon(area);
-    }
-    if (surge && !m_simulated.t_s.empty()) {
-        const auto top = std::ranges::max_element(m_simulated.i_a) - m_simulated.i_a.begin();
-        const double peak_s = m_simulated.t_s[static_cast<std::size_t>(top)];
-        QPolygonF line;
-        for (std::size_t i = 0; i < m_simulated.t_s.size(); ++i)
-            line << axes.at(1e3 * (m_simulated.t_s[i] - peak_s), m_simulated.i_a[i] * factor);
-        painter.setBrush(Qt::NoBrush);
-        painter.setPen(QPen(c.planned, 1.8));
-        painter.drawPolyline(line);
-    }
+    for (const Side& side : sides)
+        paintTrace(painter, axes, side, outlineShown(*side.study, side.at), scale.factor);
+    const bool simulated = scale.surge && !m_simulated.t_s.empty();
+    if (simulated)
+        paintSimulated(painter, axes, m_simulated, scale.factor, m_look.colours().planned);
     painter.restore();
-    const QString unit = surge ? (milli ? tr("current, mA") : tr("current, A"))
-                               : (milli ? tr("about its middle, mV") : tr("about its middle, V"));
-    axes.paint(painter, m_look, surge ? tr("from its peak, ms") : tr("from its beginning, ms"), unit);
+    const QString unit = scale.surge ? (scale.milli ? tr("current, mA") : tr("current, A"))
+                                     : (scale.milli ? tr("about its middle, mV") : tr("about its middle, V"));
+    axes.paint(painter, m_look, scale.surge ? tr("from its peak, ms") : tr("from its beginning, ms"), unit);
     paintKeys(painter, sides, width() - m_look.px(12), m_look.px(2), m_look);
-    if (limit && !limitShown)
-        paintText(
-            painter,
-            QRectF(axes.box().left(), height() - m_look.px(20), axes.box().width() * 0.62, m_look.px(18)),
-            tr("the limit, %1, lies outside").arg(qs(captureValue(*limit, m_compared->point))),
-            m_look.caption(), c.softInk);
-    if (surge && !m_simulated.t_s.empty())
+    if (simulated)
         paintText(
             painter,
             QRectF(axes.box().left() + axes.box().width() * 0.3, m_look.px(2), m_look.px(200), m_look.px(18)),
-            tr("— simulated at the crest"), m_look.caption(), c.planned);
-    if (limitShown)
-        paintText(painter,
-                  QRectF(axes.box().right() - m_look.px(260), axes.y(most * factor) + 1, m_look.px(256),
-                         m_look.px(16)),
-                  surge ? tr("breaker trips at %1").arg(qs(captureValue(*limit, m_compared->point)))
-                        : tr("limit %1 peak to peak").arg(qs(captureValue(*limit, m_compared->point))),
-                  m_look.caption(), surge ? c.breaks : c.fits, Qt::AlignRight | Qt::AlignVCenter);
+            tr("— simulated at the crest"), m_look.caption(), m_look.colours().planned);
+    if (m_compared->limit)
+        paintLimitWords(painter, axes, scale);
+}
+
+void TracePicture::paintLimitWords(QPainter& painter, const Axes& axes, const TraceScale& scale) const
+{
+    const Colours& c = m_look.colours();
+    const QString limit = qs(captureValue(*m_compared->limit, m_compared->point));
+    if (!scale.most) {
+        paintText(
+            painter,
+            QRectF(axes.box().left(), height() - m_look.px(20), axes.box().width() * 0.62, m_look.px(18)),
+            tr("the limit, %1, lies outside").arg(limit), m_look.caption(), c.softInk);
+        return;
+    }
+    paintText(painter,
+              QRectF(axes.box().right() - m_look.px(260), axes.y(*scale.most * scale.factor) + 1,
+                     m_look.px(256), m_look.px(16)),
+              scale.surge ? tr("breaker trips at %1").arg(limit) : tr("limit %1 peak to peak").arg(limit),
+              m_look.caption(), scale.surge ? c.breaks : c.fits, Qt::AlignRight | Qt::AlignVCenter);
 }
 
 SpectrumPicture::SpectrumPicture(const Look& look, QWidget* parent)

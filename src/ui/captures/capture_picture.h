@@ -12,6 +12,8 @@
 
 namespace offshoot::ui {
 
+struct TraceScale;
+
 class TracePicture : public QWidget
 {
     Q_OBJECT
@@ -44,6 +46,9 @@ private:
     AxisRange allMs() const;
     QRectF axesBox() const;
     void move(double by_ms);
+    /// What is known of it from samples where it is looked at closer, 0 before and 1 after.
+    CaptureOutline outlineShown(const CaptureStudy& study, std::size_t at) const;
+    void paintLimitWords(QPainter& painter, const Axes& axes, const TraceScale& scale) const;
 
     const Look& m_look;
     std::optional<ComparedCaptures> m_compared;

@@ -266,7 +266,15 @@ QWidget* ReadoutsPage::fields()
                          });
                      },
                      m_session));
-    addValueRow(*form,
+    addThroughFields(*form);
+    addClaimFields(*form);
+    return box;
+}
+
+/// What the amperes of the readout go through where its volts are read.
+void ReadoutsPage::addThroughFields(QFormLayout& form)
+{
+    addValueRow(form,
                 {.label = tr("Amperes through"),
                  .quantity = Quantity::Resistance,
                  .get = [this](const Job& job) -> std::optional<double> {
@@ -285,7 +293,7 @@ QWidget* ReadoutsPage::fields()
                      },
                  .hint = tr("0R1: then the volts across it count")},
                 m_session);
-    addValueRow(*form,
+    addValueRow(form,
                 {.label = tr("which is within"),
                  .quantity = Quantity::Number,
                  .get = [this](const Job& job) -> std::optional<double> {
@@ -304,9 +312,13 @@ QWidget* ReadoutsPage::fields()
                  .percent = true,
                  .hint = tr("1 %")},
                 m_session);
+}
+
+void ReadoutsPage::addClaimFields(QFormLayout& form)
+{
     const auto claim = [&](const QString& label, double ReadoutClaim::*member, bool percent,
                            const QString& hint) {
-        addValueRow(*form,
+        addValueRow(form,
                     {.label = label,
                      .quantity = Quantity::Number,
                      .get = [this, member](const Job& job) -> std::optional<double> {
@@ -332,7 +344,6 @@ QWidget* ReadoutsPage::fields()
     claim(tr("It claims ±"), &ReadoutClaim::reading_fraction, true, tr("1 %"));
     claim(tr("and counts"), &ReadoutClaim::counts, false, tr("2"));
     claim(tr("of"), &ReadoutClaim::resolution, false, tr("0.01, its last digit"));
-    return box;
 }
 
 /// Anew where another readout is shown, or one that is read through a resistance.

@@ -6,6 +6,7 @@
 #include "ui/plan/workspace_page.h"
 
 class QComboBox;
+class QFormLayout;
 class QPushButton;
 class QVBoxLayout;
 
@@ -40,6 +41,8 @@ private:
     void refresh() override;
     QWidget* side();
     QWidget* fields();
+    void addThroughFields(QFormLayout& form);
+    void addClaimFields(QFormLayout& form);
     void add(bool ownMeter, Quantity quantity);
     /// The place that is shown; nothing while there is none.
     std::optional<ReadoutPlace> place(const Job& job) const;
