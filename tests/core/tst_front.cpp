@@ -318,6 +318,10 @@ private Q_SLOTS:
             [](Job& j) { j.plan.panel->holes = {{.x_m = 100 * mm, .y_m = 30 * mm, .d_m = 16 * mm}}; });
         row("small and open", RowId::PanelHoles, tight,
             [](Job& j) { j.plan.panel->holes = {{.x_m = 20 * mm, .y_m = 30 * mm, .d_m = 6 * mm}}; });
+        row("just no finger goes in", RowId::PanelHoles, tight,
+            [](Job& j) { j.plan.panel->holes = {{.x_m = 20 * mm, .y_m = 30 * mm, .d_m = 11.9 * mm}}; });
+        row("a finger just goes in", RowId::PanelHoles, breaks,
+            [](Job& j) { j.plan.panel->holes = {{.x_m = 20 * mm, .y_m = 30 * mm, .d_m = 12 * mm}}; });
         row("a finger goes in", RowId::PanelHoles, breaks, [](Job& j) {
             j.plan.panel->holes = {{.x_m = 20 * mm, .y_m = 30 * mm, .dx_m = 20 * mm, .dy_m = 13 * mm}};
         });

@@ -5,6 +5,7 @@
 #include "core/evaluate/noise_view.h"
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/current_limit/current_limit_view.h"
+#include "core/kinds/divider/divider_schools.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
@@ -420,6 +421,26 @@ private Q_SLOTS:
             checked += laws.checked();
         }
         QVERIFY(checked > 200);
+    }
+
+    /// A quarter up or a fifth down the divider alone is the smaller risk, farther the windings.
+    void rewindsWhatIsFar_data()
+    {
+        QTest::addColumn<double>("times");
+        QTest::addColumn<int>("pick");
+        for (const auto& [times, pick] : {std::pair{0.79, 1}, {0.81, 0}, {1.0, 0}, {1.24, 0}, {1.26, 1}})
+            QTest::addRow("%g", times) << times << pick;
+    }
+    void rewindsWhatIsFar()
+    {
+        QFETCH(double, times);
+        QFETCH(int, pick);
+        const Job job = test::demoJob();
+        Figures figures = figuresOf(job);
+        figures.planned->option.v = times * *figures.found_v;
+        std::vector<School> schools;
+        dividerSchools(job, figures, figuresOf, schools);
+        QCOMPARE(schools.front().pick, static_cast<std::size_t>(pick));
     }
 };
 

@@ -222,9 +222,10 @@ private:
             judged.verdict = Verdict::Fits;
             working = "covered";
         } else if (working.empty()) {
+            const bool lets_in = atLeast(size_m, finger_m);
             judged.limit = finger_m;
-            judged.verdict = size_m > finger_m ? Verdict::Breaks : Verdict::Tight;
-            working = size_m > finger_m ? "open, and a finger goes in: cover it" : "open: cover it";
+            judged.verdict = lets_in ? Verdict::Breaks : Verdict::Tight;
+            working = lets_in ? "open, and a finger goes in: cover it" : "open: cover it";
         }
         return planRow(
             RowId::PanelHoles, judged, "used, covered, or smaller than a finger (IEC 60529)", working,
