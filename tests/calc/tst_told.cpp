@@ -43,6 +43,7 @@
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
 #include "core/rehearse/rehearsal_end.h"
+#include "core/supply/part_figures.h"
 #include "support/golden.h"
 #include "support/job_files.h"
 #include "support/spoiler.h"
@@ -691,6 +692,21 @@ private Q_SLOTS:
                 told.line(row.id, "fits" + fits, "breaks" + breaks);
         }
         test::compareGolden(u"ratings.txt"_s, told.text());
+    }
+
+    /// Which figures are asked of which kind of supply, and what may be entered.
+    void figures()
+    {
+        Told told;
+        for (const PartFigure& figure : partFigures()) {
+            std::string of;
+            for (std::size_t topology = 0; topology < Words<Topology>::list.size(); ++topology)
+                if (figure.isOf(static_cast<Topology>(topology)))
+                    of += ' ' + std::string(Words<Topology>::list[topology]);
+            told.line(figure.label, figure.station, figure.quantity, figure.hint, figure.percent, figure.zero,
+                      figure.most, of);
+        }
+        test::compareGolden(u"figures.txt"_s, told.text());
     }
 
     /// What is taken of a plate that is typed, with each of its words not there, twice, at nothing, below
