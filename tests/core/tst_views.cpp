@@ -1,5 +1,6 @@
 // What must hold of every workspace's figures, whatever the job: laws checked on each demo job and on many
 // random variations of it.
+#include "core/calculate/need_presets.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/noise_view.h"
@@ -441,6 +442,18 @@ private Q_SLOTS:
         std::vector<School> schools;
         dividerSchools(job, figures, figuresOf, schools);
         QCOMPARE(schools.front().pick, static_cast<std::size_t>(pick));
+    }
+
+    /// Presets of the need are as wide as they say.
+    void presets()
+    {
+        for (const double v : {3.3, 13.8, 48.0}) {
+            QVERIFY(test::near(benchPreset(v).window.max_v - v, 0.02 * v, 1e-9, 0));
+            QVERIFY(test::near(v - benchPreset(v).window.min_v, 0.02 * v, 1e-9, 0));
+            QVERIFY(test::near(equipmentPreset(v, 0.05).window.max_v, 1.05 * v, 1e-9, 0));
+            QVERIFY(!benchPreset(v).battery);
+        }
+        QVERIFY(test::near(floatChargePreset(6, 298.15).window.v, 13.6, 1e-9, 0));
     }
 };
 
