@@ -43,6 +43,7 @@
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
 #include "core/rehearse/rehearsal_end.h"
+#include "core/supply/kind_clues.h"
 #include "core/supply/part_figures.h"
 #include "support/golden.h"
 #include "support/job_files.h"
@@ -692,6 +693,54 @@ private Q_SLOTS:
                 told.line(row.id, "fits" + fits, "breaks" + breaks);
         }
         test::compareGolden(u"ratings.txt"_s, told.text());
+    }
+
+    /// What is asked of somebody who does not know what it is; and every row's station, parts and words.
+    void tables()
+    {
+        Told told;
+        for (std::size_t i = 0; i < Words<KindClue>::list.size(); ++i) {
+            const auto clue = static_cast<KindClue>(i);
+            told.line(clueName(clue), clueQuestion(clue), clueHelp(clue), underTheLid(clue));
+            for (const ClueAnswer answer : answersOf(clue)) {
+                std::string of;
+                for (const Topology topology : kindsInOrder())
+                    if (admits(topology, clue, answer))
+                        of += ' ' + std::string(kindWords(topology));
+                told.line("  " + std::string(seenWords(clue, answer)), of);
+            }
+        }
+        for (std::size_t i = 0; i < Words<RowId>::list.size(); ++i) {
+            const RowInfo& row = rowInfo(static_cast<RowId>(i));
+            told.line(row.id, row.station, row.of_rail, row.part, row.quantity, row.unit, row.mains_side,
+                      row.needed_for_sign_off, row.rating, row.read_next);
+        }
+        test::compareGolden(u"tables.txt"_s, told.text());
+    }
+
+    /// A drawing that fits a sheet, one that fits it lying, one on several sheets and one that is too large;
+    /// a wiring card so long that its letters are small.
+    void tiles()
+    {
+        std::string all;
+        for (const double size : {150.0, 230.0, 420.0, 3000.0}) {
+            SheetDrawing drawing(-5, -10, size, size / 1.5);
+            drawing.drilled({.x_m = 0.12, .y_m = 0.02, .d_m = 0.004}, "to drill");
+            drawing.old({.x_m = 0.02, .y_m = 0.02, .d_m = 0.003});
+            drawing.cut(0.05, 0.05, 0.02, 0.01, "cut");
+            const TemplateSheets sheets = drawing.sheets("Board", seen_from_above);
+            all += sheets.problem + '\n';
+            for (const std::string& page : sheets.pages)
+                all += page + '\n';
+        }
+        Job job = readJob(test::sourceFile("data/jobs/tide-house-cabinet.offshoot"));
+        while (job.found.wires.size() < 50) {
+            job.found.wires.push_back(job.found.wires.front());
+            job.found.wires.back().name = "wire " + std::to_string(job.found.wires.size());
+        }
+        all += wiringCard(job, "1 May");
+        test::compareGolden(u"tiles.txt"_s,
+                            QString::fromStdString(all).replace(u"><"_s, u">\n<"_s).toStdString());
     }
 
     /// Which figures are asked of which kind of supply, and what may be entered.

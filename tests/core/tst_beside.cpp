@@ -169,7 +169,8 @@ private Q_SLOTS:
         job.readouts.push_back(display);
         const ReadoutView view = readoutView(job, readoutPlaces(job).front());
         QNEAR(view.result->points[0].truth, 2.1);
-        QVERIFY(!view.accuracy); // it is not the meter
+        QVERIFY(!view.accuracy);                                                    // it is not the meter
+        QCOMPARE(readoutValue(2.10345, Quantity::Current), std::string("2.103 A")); // as a display has them
         display.shows = Quantity::Voltage;
         job.readouts = {display};
         QVERIFY_THROWS_EXCEPTION(DocumentError, readJob(writeJob(job)));

@@ -162,6 +162,7 @@ private Q_SLOTS:
         row(BulkBleeder, "orange orange yellow gold", "Bulk bleeder 330 kΩ");
         row(MinimumLoad, "red red red gold 1W", "Bleeder 2.2 kΩ, Bleeder power 1 W");
         row(MinimumLoad, "red red", "!3 to 6 bands");
+        row(MinimumLoad, "red red red red red red red", "!3 to 6 bands");
         row(MinimumLoad, "2k2 1/4W", "Bleeder 2.2 kΩ, Bleeder power 250 mW");
         row(Switch, "650", "Switch rated voltage 650 V");
         row(Switch, "-650V", "!");

@@ -148,6 +148,19 @@ private Q_SLOTS:
         QVERIFY(std::abs(r.most - 9.4065) < 1e-3);
     }
 
+    /// Its row says what ends it: the guard, where that is what stops it, not the feed.
+    void guardIsNamed()
+    {
+        Job job = onePost();
+        const auto says = [&job] {
+            const auto rows = rehouseView(job).rows;
+            return std::ranges::find(rows, RowId::PotVolts, &ConsequenceRow::id)->working;
+        };
+        QVERIFY(says().find("ended by its guard") != std::string::npos);
+        job.plan.rehouse->pots[0].guard_ohm.reset();
+        QVERIFY(says().find("ended by its guard") == std::string::npos);
+    }
+
     /// What touches does not lie over each other; what is a hundredth of a millimetre nearer does.
     void overlaps()
     {

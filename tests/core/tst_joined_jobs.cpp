@@ -3,6 +3,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/log_line.h"
+#include "core/evaluate/mains_bearing.h"
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/dummy_load/dummy_load_view.h"
@@ -274,6 +275,12 @@ private Q_SLOTS:
         QCOMPARE(row(evaluated(job), RowId::MainsEvidence)->verdict, Verdict::Breaks);
         for (const Contradiction& c : view.result.contradictions)
             QVERIFY(!contradictionText(c).empty());
+        // Connected as planned, neither the primaries as found nor the paper that was true of them count.
+        for (Clue& clue : job.found.mains_side.clues)
+            if (clue.part == "mains switch")
+                clue.rating_v = 250;
+        QCOMPARE(bearsMains(job, 1, Condition::Found).verdict, Verdict::Breaks);
+        QCOMPARE(bearsMains(job, 1, Condition::Planned).verdict, Verdict::Fits);
     }
 
     /// The limiter planned is the one simulated: its first crest is the crest over its resistance.
