@@ -758,48 +758,6 @@ private Q_SLOTS:
         test::compareGolden(u"figures.txt"_s, told.text());
     }
 
-    /// What is taken of a plate that is typed, with each of its words not there, twice, at nothing, below
-    /// nothing, a ninth and ninefold.
-    void plates()
-    {
-        Told told;
-        const auto tell = [&told](const QStringList& words) {
-            const std::string text = words.join(u' ').toStdString();
-            const auto entry = readPlateLine(text);
-            told.line(text, entry
-                                ? shelfWords(*entry)
-                                : std::to_string(entry.problem().position) + ": " + entry.problem().message);
-        };
-        for (const QString& many : {u"x1"_s, u"x"_s, u"x9999"_s, u"x10000"_s, u"x0001"_s})
-            tell({u"5V"_s, u"1A"_s, u"100-240V"_s, many});
-        for (
-            const QString& line :
-            {u"24V 4.2A peak 5A 100-240V class 1 129x97x30 trim 21.6-28.8 screws 4mm"_s,
-             u"Oyster 75: 5V 8A least 0.5A ±3% -12V 500mA bonded negative 75W 115/230V 47-63Hz enable low x2"_s,
-             u"Sprat: 5V 1A ripple 50mV isolated dc 7-28V 2x1.4x0.6cm 350g 88%"_s}) {
-            const QStringList words = line.split(u' ');
-            tell(words);
-            static const QRegularExpression figure(u"[0-9.]+"_s);
-            for (qsizetype at = 0; at < words.size(); ++at) {
-                QStringList other = words;
-                other.removeAt(at);
-                tell(other);
-                other.insert(at, words[at]);
-                other.insert(at, words[at]);
-                tell(other);
-                other = words;
-                for (const QRegularExpressionMatch& found : figure.globalMatch(words[at]))
-                    for (const double times : {0.0, -1.0, 1 / 9.0, 9.0}) {
-                        other[at] = words[at];
-                        other[at].replace(found.capturedStart(), found.capturedLength(),
-                                          QString::number(times * found.captured().toDouble(), 'g', 6));
-                        tell(other);
-                    }
-            }
-        }
-        test::compareGolden(u"plates.txt"_s, told.text());
-    }
-
     /// Columns of tables in reports take all of their width, however many units a batch has.
     void columns_data() { test::everyJobFile(); }
     void columns()

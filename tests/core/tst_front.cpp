@@ -161,11 +161,15 @@ private Q_SLOTS:
         QVERIFY(says().find("ended by its guard") == std::string::npos);
     }
 
-    /// What touches does not lie over each other; what is a hundredth of a millimetre nearer does.
+    /// What touches does not lie over each other, and what fills a place lies in it; what is a hundredth of a
+    /// millimetre nearer does.
     void overlaps()
     {
         const PanelBox box{0.01, 0.02, 0.03, 0.04};
         constexpr double nearer = 0.01 * mm;
+        QVERIFY(inside(box, box));
+        for (const auto& [x, y] : {std::pair(1.0, 0.0), {-1.0, 0.0}, {0.0, 1.0}, {0.0, -1.0}})
+            QVERIFY(!inside({box.x_m + x * nearer, box.y_m + y * nearer, box.dx_m, box.dy_m}, box));
         for (const auto& [x, y] : {std::pair(1.0, 0.0), {-1.0, 0.0}, {0.0, 1.0}, {0.0, -1.0}}) {
             PanelBox other{box.x_m + x * box.dx_m, box.y_m + y * box.dy_m, box.dx_m, box.dy_m};
             QVERIFY(!overlap(box, other) && !overlap(other, box));

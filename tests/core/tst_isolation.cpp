@@ -400,6 +400,16 @@ private Q_SLOTS:
         const EnergyModel none = energyModel(job);
         QVERIFY(!none.missing.empty());
         QVERIFY(isolationAt(log, none, time_s).state != Isolation::ProvenDead);
+        // A log that says nothing of the model: what is proven of it as it is counts, whoever writes it down
+        // later; a source that nobody switched off does not.
+        EnergyModel model = energyModel(mainsJob(false));
+        const std::vector<LogEntry> without(log.begin() + 1, log.end());
+        QCOMPARE(isolationAt(without, model, time_s).state, Isolation::ProvenDead);
+        std::vector<LogEntry> later = without;
+        later.push_back(before);
+        QCOMPARE(isolationAt(later, model, time_s).state, Isolation::ProvenDead);
+        model.sources.push_back("battery");
+        QVERIFY(isolationAt(without, model, time_s).state != Isolation::ProvenDead);
     }
 
     /// A large capacitor without bleeder: no countdown, a tool resistor; with one, the time of the plan.

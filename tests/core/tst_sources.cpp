@@ -379,6 +379,11 @@ private Q_SLOTS:
         const double round_m = wire_m * std::sqrt(static_cast<double>(in.conductors) / 0.75);
         const double given = 10 * std::numbers::pi * round_m * warm.rise_k;
         QVERIFY2(test::near(given, made, 1e-6), test::numbers(given, made));
+        // One with the best joints beside the others with the worst: as conductances side by side.
+        const double wire_ohm = conductorOhm(0.5, 0.75e-6, warm.conductor_k);
+        const double best = 1 / (wire_ohm + 0.001);
+        const double all = best + static_cast<double>(in.conductors - 1) / (wire_ohm + 0.003);
+        QVERIFY2(test::near(warm.most_a, 20 * best / all, 1e-9), test::numbers(warm.most_a, 20 * best / all));
         in.conductors = *needed - 1;
         QVERIFY(mergeWires(in).verdict != Verdict::Fits);
     }

@@ -83,6 +83,10 @@ private Q_SLOTS:
         row("", Quantity::Voltage, 0);
         row("volts", Quantity::Voltage, 0);
         row("4,700", Quantity::Resistance, -1);
+        row("470,000", Quantity::Resistance, -1);
+        row("10mf", Quantity::Capacitance, -1);
+        row("1/W", Quantity::Power, -1);
+        row("1/0W", Quantity::Power, -1);
         row("10//22", Quantity::Resistance, -1);
         row("10MF", Quantity::Capacitance, -1);
         row("25", Quantity::Temperature, -1);

@@ -96,7 +96,8 @@ struct end_of
     template <class T>
     static T of(const T& a, const T& b)
     {
-        return change::of<T>(N, Least ? std::min(a, b) : std::max(a, b), Least ? std::max(a, b) : std::min(a, b));
+        return change::of<T>(N, Least ? std::min(a, b) : std::max(a, b),
+                             Least ? std::max(a, b) : std::min(a, b));
     }
     template <class T>
     static T of(std::initializer_list<T> all)

@@ -293,10 +293,10 @@ std::string ChangeProcedure::loadBank() const
 ReadingWindow ChangeProcedure::widened(ReadingWindow window, Quantity quantity) const
 {
     const auto u = [&](double edge) { return m_job.meter.uncertainty(edge, quantity); };
-    if (window.min && window.max) {
+    if (window.min)
         window.min = *window.min - u(*window.min);
+    if (window.max)
         window.max = *window.max + u(*window.max);
-    }
     return window;
 }
 

@@ -353,8 +353,6 @@ Step& ChangeProcedure::power(const std::string& id, Stage stage, bool limited, c
     }
     if (unit && joined())
         title += ", " + unitName(m_job, *unit) + " by itself";
-    while (!detail.empty() && detail.back() == ' ')
-        detail.pop_back();
     Step& step = add(id, stage, StepKind::Power, title, detail, {Does::Power});
     step.unit = unit && joined() ? unit : std::nullopt;
     step.through = !limited ? Through::Direct : dc_unit ? Through::BenchSupply : Through::Lamp;
