@@ -8,6 +8,7 @@
 #include "support/golden.h"
 
 #include <QRegularExpression>
+#include <map>
 #include <set>
 
 using namespace offshoot;
@@ -41,11 +42,11 @@ private Q_SLOTS:
             "mF",  "MF",  "mf", "mfd", "mmfd", "uF",  "H",  "mH",  "V",   "kV", "mv", "VA",   "W",
             "mW",  "A",   "mA", "Hz",  "kHz",  "s",   "ms", "min", "h",   "d",  "mm", "cm",   "in",
             "mm2", "AWG", "J",  "Wh",  "kWs",  "A2s", "C",  "°C",  "K/W", "%",  "x"};
-        for (const std::string& number : numbers)
+        for (const std::string& number : numbers) {
+            std::set<std::string> problems;
             for (const std::string& unit : units) {
                 const std::string text = number + unit;
                 std::string taken;
-                std::set<std::string> problems;
                 for (std::size_t i = 0; i < Words<Quantity>::list.size(); ++i) {
                     const auto quantity = static_cast<Quantity>(i);
                     if (const auto parsed = parseValue(text, quantity))
@@ -55,9 +56,10 @@ private Q_SLOTS:
                         problems.insert(refused(parsed.problem()));
                 }
                 told.line(text, taken);
-                for (const std::string& problem : problems)
-                    told.line("  " + problem);
             }
+            for (const std::string& problem : problems)
+                told.line("  " + problem);
+        }
         test::compareGolden(u"read/values.txt"_s, told.text());
     }
 
@@ -109,7 +111,8 @@ private Q_SLOTS:
         Told told;
         const auto tell = [&told](const MarkingReadInput& in, const std::string& text) {
             try {
-                told.line(word(in.kind), text, Told::text(writeJson(markingRead(in))));
+                told.line(word(in.kind), text,
+                          Told::text(writeJson(markingRead(readJson<MarkingReadInput>(writeJson(in))))));
             } catch (const DocumentError& error) {
                 told.line(word(in.kind), text, "! " + std::string(error.what()));
             }
@@ -164,25 +167,29 @@ private Q_SLOTS:
             {'R', {.kind = SmoothingKind::R, .r_ohm = 10}}};
         const auto tell = [&told](RectifierChain chain, const std::string& names) {
             for (const bool inductance : {false, true}) {
-                std::string says;
-                for (const SimLoad& load :
-                     {SimLoad{.resistance_ohm = 100}, SimLoad{.current_a = 0.1},
-                      SimLoad{.power_w = 1, .v_min_v = 5}, SimLoad{.power_w = 9, .v_min_v = 0.9}})
-                    for (const bool tapped : {false, true}) {
+                std::map<std::string, std::string> says; // and of which loads, the last four with a tap
+                int number = 0;
+                for (const bool tapped : {false, true})
+                    for (const SimLoad& load :
+                         {SimLoad{.resistance_ohm = 100}, SimLoad{.current_a = 0.1},
+                          SimLoad{.power_w = 1, .v_min_v = 5}, SimLoad{.power_w = 9, .v_min_v = 0.9}}) {
                         chain.source.l_h = inductance ? std::optional(1e-3) : std::nullopt;
                         chain.load = load;
                         chain.tap_loads.clear();
                         if (tapped)
                             chain.tap_loads.push_back({.section = 1, .load = load});
-                        says += says.empty() ? "" : "; ";
+                        ++number;
                         try {
                             (void)readJson<RectifierChain>(writeJson(chain));
-                            says += "ok";
+                            says["good"] += std::to_string(number);
                         } catch (const DocumentError& error) {
-                            says += error.what();
+                            says[error.what()] += std::to_string(number);
                         }
                     }
-                told.line(word(chain.rectifier.kind), names, inductance, says);
+                std::string all;
+                for (const auto& [message, loads] : says)
+                    all += ' ' + loads + ' ' + message;
+                told.line(word(chain.rectifier.kind), names, inductance, all);
             }
         };
         for (const SimRectifier kind : {SimRectifier::Bridge, SimRectifier::Doubler}) {
