@@ -551,8 +551,9 @@ private Q_SLOTS:
         test::compareGolden(golden(file, "told"), told.text());
     }
 
-    /// What is told otherwise with each aim, where a part is refitted for every row that has a rating, and
-    /// where figures are missing or others: need, supply and plan spoiled once each.
+    /// What is told otherwise with each aim, where a part is refitted for every row that has a rating, where
+    /// another job's need, supply or plan stands in it, and where figures are missing or others: need, supply
+    /// and plan spoiled once each.
     void varied_data() { test::everyJobFile(); }
     void varied()
     {
@@ -578,7 +579,27 @@ private Q_SLOTS:
             if (row.limit && ratingOf(row.id, changed.found, changed.need.load, row.rail))
                 changed.plan.refits.push_back({.row = row.id, .rating = 1.5 * *row.limit, .rail = row.rail});
         tellOthers("refits", toldWithSteps(changed));
-        constexpr unsigned variations = 8;
+        const QStringList files = test::jobFiles();
+        const QString next = files[(files.indexOf(file) + 1) % files.size()];
+        const Json stranger = Json::parse(test::sourceFile(qPrintable(next)));
+        const std::vector<std::vector<const char*>> of_next{
+            {"need"}, {"found"}, {"plan"}, {"readouts", "batch", "meter", "hiccup"}};
+        for (const std::vector<const char*>& parts : of_next) {
+            Json mixed = whole;
+            std::string what = "of " + next.toStdString() + ":";
+            for (const char* part : parts) {
+                mixed[part] = stranger.value(part, Json());
+                if (mixed[part].is_null())
+                    mixed.erase(part);
+                what += std::string(" ") + part;
+            }
+            try {
+                tellOthers(what, toldWithSteps(jobFrom(mixed)));
+            } catch (const DocumentError& error) {
+                told.line(what, error.what());
+            }
+        }
+        constexpr unsigned variations = 4;
         unsigned taken = 0;
         for (unsigned draw = 0; taken < variations; ++draw) {
             test::Spoiler spoiler(draw);

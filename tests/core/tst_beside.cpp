@@ -141,6 +141,7 @@ private Q_SLOTS:
         const ReadoutView view = readoutView(job, places.front());
         QVERIFY2(view.sentence.find(says.toStdString()) != std::string::npos, view.sentence.c_str());
         QVERIFY(view.accuracy);
+        QVERIFY(std::abs(*lineError(*view.result, 20) - (zero + (gain - 1) * 20)) < 1e-6);
         bool touched = false;
         for (const CheckedPoint& p : view.result->points) {
             const double needed = std::abs(p.error) + p.u_truth + 0.005;

@@ -378,6 +378,13 @@ private Q_SLOTS:
         QCOMPARE(panelOf(job).items.front().letters, std::string("+\n12 V 3 A"));
         job.plan.panel->items.front().returns = true;
         QCOMPARE(panelOf(job).items.front().letters, std::string("0 V"));
+        PanelItem& inlet = job.plan.panel->items.emplace_back();
+        inlet = {.name = "feed", .kind = PanelPart::Inlet, .x_m = 20 * mm, .y_m = 20 * mm};
+        job.found.direct.min_v = 7;
+        job.found.direct.max_v = 28;
+        QCOMPARE(panelOf(job).items.back().letters, std::string("7.00 V to 28.00 V DC"));
+        job.found.direct.max_v.reset();
+        QCOMPARE(panelOf(job).items.back().letters, std::string("feed"));
     }
 
     /// However many parts come to it, laid out they stand clear of each other and of the mains where a panel

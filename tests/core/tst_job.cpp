@@ -1,6 +1,7 @@
 // The job file: round trips, unknown keys, versions, damaged documents, the published schemas.
 #include "calc/calculations.h"
 #include "core/evaluate/evaluation.h"
+#include "core/evaluate/report.h"
 #include "core/evaluate/whole_job.h"
 #include "core/supply/shelf.h"
 #include "support/support.h"
@@ -44,6 +45,29 @@ private Q_SLOTS:
             edit(other);
             QVERIFY(!sameEdits(job, other));
         }
+    }
+
+    /// Strings side by side, each of its windings one behind the other.
+    void connectionWords()
+    {
+        const ConnectionPlan plan{
+            .segments = {{0, "P1", "P1-1", "P1-2"}, {0, "P2", "P2-1", "P2-2"}, {1, "P3", "P3-1", "P3-2"}}};
+        QCOMPARE(connectionText(plan), std::string("P1-1-P1-2 + P2-1-P2-2 || P3-1-P3-2"));
+    }
+
+    /// The report has one heading over all photographs, and none without.
+    void photographsOfTheReport()
+    {
+        Job job;
+        const auto headings = [&job] {
+            const auto blocks = reportOf(job, evaluate(job, 0)).blocks;
+            return std::ranges::count_if(blocks,
+                                         [](const ReportBlock& b) { return b.html == "Photographs"; });
+        };
+        QVERIFY(headings() == 0);
+        for (const char* id : {"L1", "L2"})
+            job.log.push_back({.id = id, .time_s = 0, .kind = LogKind::Photo, .text = "a.jpg"});
+        QVERIFY(headings() == 1);
     }
 
     /// Photographs that are not struck, oldest first, and the pins on one of them.

@@ -85,6 +85,12 @@ std::string stack(const Job& job, const Evaluation& e)
         text += " | " + line;
     return text;
 }
+std::string inlet(const Job&, const Evaluation& evaluation)
+{
+    const auto at = std::ranges::find(evaluation.stations, Station::Inlet, &StationView::station);
+    return at == evaluation.stations.end() ? "" : at->found;
+}
+
 std::string evidence(const Job& job, const Evaluation&)
 {
     const EvidenceView view = evidenceView(job);
@@ -175,6 +181,9 @@ const std::vector<Case>& cases()
          limit,
          "What the load draws at its peak is not said"},
         {"splicing-bench", {{"/found/current_limit/shunt", "\"0.001\""}}, limit, "more than the"},
+        // the inlet as a station
+        {"chart-recorder", {{"/need/mains/v_v", "123.456"}}, inlet, "123.5 V"},
+        {"sample-bath", {{"/found/direct", "{\"min_v\": 7, \"max_v\": 28}"}}, inlet, "7–28 V"},
         // no mains side
         {"sample-bath", {}, evidence, "It runs on DC: no mains reaches it."},
         {"sample-bath", {}, windings, "It runs on DC"},

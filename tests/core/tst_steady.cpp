@@ -31,6 +31,8 @@ private Q_SLOTS:
         row("moved and back", repeat(27.66, 12, repeat(0, 3, repeat(27.66, 12))), {27.66, 27.66});
         row("a little is not moved", repeat(27.5, 20, repeat(27.66, 12)), {27.66});
         row("climbing", {27, 27.1, 27.2, 27.3, 27.4, 27.5, 27.6, 27.7, 27.8, 27.9, 28, 28.1, 28.2}, {});
+        row("last digit of volts", repeat(0.00097, 12, repeat(0, 12)), {0});
+        row("more than it", repeat(0.00103, 12, repeat(0, 12)), {0, 0.00103});
         row("last digits of ohms", {0.08, 0.09, 0.08, 0.07, 0.08, 0.09, 0.08, 0.07, 0.08, 0.08}, {0.08},
             Quantity::Resistance);
     }

@@ -6,14 +6,22 @@
 
 namespace offshoot::test {
 
-/// One row for each, with its path below the source tree in the column "file".
-inline void everyJobFile()
+/// Their paths below the source tree.
+inline QStringList jobFiles()
 {
-    QTest::addColumn<QString>("file");
+    QStringList files;
     for (const char* folder : {"data/jobs", "tests/jobs"})
         for (const QString& name : QDir(QStringLiteral(OFFSHOOT_SOURCE_DIR "/") + QLatin1StringView(folder))
                                        .entryList({QStringLiteral("*.offshoot")}))
-            QTest::addRow("%s", qPrintable(name)) << QLatin1StringView(folder) + QLatin1Char('/') + name;
+            files << QLatin1StringView(folder) + QLatin1Char('/') + name;
+    return files;
+}
+/// One row for each, with its path in the column "file".
+inline void everyJobFile()
+{
+    QTest::addColumn<QString>("file");
+    for (const QString& file : jobFiles())
+        QTest::addRow("%s", qPrintable(file.section(QLatin1Char('/'), -1))) << file;
 }
 
 /// One row for each file of tests/cases, with its name in the column "file".

@@ -133,7 +133,7 @@ Evaluation evaluate(const Job& job, double now_s, const ChainRun* run = nullptr)
 /// The figures alone, with their consequences: without steps, stations and stages.
 Figures figuresOf(const Job& job);
 
-/// The first open step of the stage whose kind the isolation allows to work towards; nothing when all are
+/// The first open step of the stage whose kind the isolation allows one to work towards; nothing when all are
 /// done.
 const StepView* nextStep(const Evaluation& evaluation, Stage stage);
 /// The first open step, if that is what it does: what is seen of the work ticks no later stage's step.
