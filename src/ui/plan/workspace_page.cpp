@@ -8,6 +8,7 @@
 #include <QLabel>
 #include <QResizeEvent>
 #include <QVBoxLayout>
+#include <tuple>
 
 namespace offshoot::ui {
 
@@ -22,7 +23,14 @@ class Paragraph : public QLabel
 public:
     QSize minimumSizeHint() const override
     {
-        return {QLabel::minimumSizeHint().width(), heightForWidth(width())};
+        // A layout asks many times; each time the words would be set anew.
+        if (std::tie(m_text, m_font, m_width) != std::tuple(text(), font(), width())) {
+            m_text = text();
+            m_font = font();
+            m_width = width();
+            m_least = {QLabel::minimumSizeHint().width(), heightForWidth(m_width)};
+        }
+        return m_least;
     }
 
 protected:
@@ -32,6 +40,12 @@ protected:
         if (event->oldSize().width() != width())
             updateGeometry();
     }
+
+private:
+    mutable QString m_text; ///< what `m_least` is of
+    mutable QFont m_font;
+    mutable int m_width = -1;
+    mutable QSize m_least;
 };
 
 } // namespace
