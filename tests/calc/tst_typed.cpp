@@ -152,6 +152,30 @@ private Q_SLOTS:
                                         Words<Colour>::list.begin()));
             tell({.kind = MarkingKind::Bands, .bands = bands, .text = {}}, line.toStdString());
         }
+        for (const double value :
+             {0.0,  0.001, 0.0022, 0.01,  0.047, 0.22,  0.47,   1.0,    2.2,    4.7, 10.0,  22.0,
+              47.5, 100.0, 470.0,  499.0, 1e3,   4.7e3, 10.2e3, 1.21e6, 9.76e6, 1e9, 9.9e9, 1e11})
+            for (const MarkingKind kind : {MarkingKind::Bands, MarkingKind::Smd})
+                for (const std::optional<double>& tolerance :
+                     {std::optional<double>(), std::optional(0.05), std::optional(0.01)})
+                    for (std::size_t style = 0; style < Words<SmdStyle>::list.size(); ++style) {
+                        if (kind == MarkingKind::Bands && style > 0)
+                            continue;
+                        const MarkingWriteInput in{.kind = kind,
+                                                   .value = value,
+                                                   .tolerance = tolerance,
+                                                   .tempco_per_k = {},
+                                                   .count = {},
+                                                   .style = static_cast<SmdStyle>(style)};
+                        std::string says;
+                        try {
+                            says = Told::text(
+                                writeJson(markingWrite(readJson<MarkingWriteInput>(writeJson(in)))));
+                        } catch (const DocumentError& error) {
+                            says = "! " + std::string(error.what());
+                        }
+                        told.line("write", kind, value, tolerance, in.style, says);
+                    }
         test::compareGolden(u"read/markings.txt"_s, told.text());
     }
 
@@ -225,6 +249,8 @@ private Q_SLOTS:
                                      "400V 150u",
                                      "T2A 250V",
                                      "T2AL250V",
+                                     "2AL0V",
+                                     "2AL9V9V",
                                      "FF1A6",
                                      "2A T",
                                      "10A 4A 6A",
@@ -284,6 +310,7 @@ private Q_SLOTS:
                                 ? shelfWords(*entry)
                                 : std::to_string(entry.problem().position) + ": " + entry.problem().message);
         };
+        tell({u"5V"_s, u"1A"_s, u"5V"_s, u"2A"_s, u"5V"_s, u"3A"_s, u"100-240V"_s});
         for (const QString& many : {u"x1"_s, u"x"_s, u"x9999"_s, u"x10000"_s, u"x0001"_s})
             tell({u"5V"_s, u"1A"_s, u"100-240V"_s, many});
         for (

@@ -250,6 +250,21 @@ private Q_SLOTS:
         }
     }
 
+    /// A bound beyond which the curve does not end has no time; one that it passes on its way has.
+    void boundsOnTheWay()
+    {
+        for (const double sign : {1.0, -1.0})
+            for (const auto& [bound, passes] : {std::pair(5.0, false), {7.0, true}}) {
+                Recorder recorder(sign > 0 ? StopRules{.below = bound, .above = 12.0}
+                                           : StopRules{.below = -12.0, .above = -bound});
+                for (double t_s = 0; t_s < 10; t_s += 0.5)
+                    QVERIFY(!recorder.take(t_s, sign * (6 + 4 * std::exp(-t_s / 20))));
+                QCOMPARE(recorder.leftS().has_value(), passes);
+                if (passes)
+                    QVERIFY(std::abs(*recorder.leftS() + 9.5 - 20 * std::log(4.0)) < 0.5);
+            }
+    }
+
     /// What is logged of one unit is nothing of another; opening is of all.
     void unitsApart()
     {

@@ -153,6 +153,9 @@ private Q_SLOTS:
         Mains unsaid;
         unsaid.v_assumed = true;
         QVERIFY(!entryOf(supplyOf(shelf.units.front()), unsaid));
+        Supply gives_nothing = supplyOf(shelf.units.front());
+        gives_nothing.rails.front().i_rated_a = 0;
+        QVERIFY(!entryOf(gives_nothing, {}));
     }
 
     /// A line that does not read is named, and nothing is taken.
