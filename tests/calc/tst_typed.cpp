@@ -1,5 +1,6 @@
 // What is taken of anything that is typed by itself: values, networks, markings, chains, lines read off parts
 // and plates, right and wrong.
+#include "core/calculate/capture_file.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/supply/part_figures.h"
 #include "core/supply/shelf.h"
@@ -234,6 +235,81 @@ private Q_SLOTS:
             }
         }
         test::compareGolden(u"read/chains.txt"_s, told.text());
+    }
+
+    /// Files of oscilloscopes as they come: with headings and units or without, separated and ended by one
+    /// sign or another, short, torn or with words where numbers belong.
+    void files()
+    {
+        Told told;
+        const auto lines = [](const std::string& separator, const std::string& end, int count, bool comma) {
+            std::string made;
+            for (int i = 0; i < count; ++i) {
+                std::string line = "0.0" + std::to_string(10 + i) + separator + std::to_string(i % 3) + ".5" +
+                                   separator + std::to_string(i);
+                if (comma)
+                    std::ranges::replace(line, '.', ',');
+                made += line + end;
+            }
+            return made;
+        };
+        const std::vector<std::string> heads{"",
+                                             "time,CH1,CH2\n",
+                                             "Time (s),CH1 (V),CH2 (mA)\n",
+                                             "Time,CH1,CH2\ns,mV,A\n",
+                                             "# made by nobody\nTime [ms],Volts [V],\n",
+                                             "x-axis,1,2\nsecond,Volt,Volt\n",
+                                             "Model,none\nPoints,20\n\nTime,CH1,CH2\n",
+                                             "\xEF\xBB\xBF\"Time\",\"CH1\",\"CH2\"\n",
+                                             "Time;CH1;CH2\r\n",
+                                             "Time\tCH1\tCH2\n"};
+        for (const std::string& head : heads)
+            for (const std::string separator : {",", ";", "\t", ", "})
+                for (const std::string end : {"\n", "\r\n", ",\n", ",,\n", ";\n"})
+                    for (const bool comma : {false, true}) {
+                        if (comma && separator.front() == ',')
+                            continue;
+                        std::string says;
+                        const std::string csv = head + lines(separator, end, 20, comma);
+                        try {
+                            for (const CaptureHeading& heading : captureHeadings(csv))
+                                says += heading.name + "[" + heading.unit + "]" +
+                                        Told::text(heading.quantity) + "*" + Told::text(heading.factor) + " ";
+                        } catch (const DocumentError& error) {
+                            says += std::string("! ") + error.what();
+                        }
+                        for (const CaptureColumnName& column :
+                             {CaptureColumnName(std::int64_t{1}), CaptureColumnName(std::int64_t{2}),
+                              CaptureColumnName(std::int64_t{3}), CaptureColumnName("CH2")})
+                            try {
+                                const CaptureTrace trace = readCapture(csv, column);
+                                says += "; " + Told::text(trace.from_s) + " " + Told::text(trace.dt_s) + " " +
+                                        Told::text(trace.values.size()) + " " +
+                                        Told::text(trace.values.back());
+                            } catch (const DocumentError& error) {
+                                says += std::string("; ! ") + error.what();
+                            }
+                        told.line(Json(head + "|" + separator + "|" + end).dump(), comma, says);
+                    }
+        for (const int count : {0, 1, 15, 16})
+            try {
+                told.line(count,
+                          readCapture(lines(",", "\n", count, false), CaptureColumnName(std::int64_t{1}))
+                              .values.size());
+            } catch (const DocumentError& error) {
+                told.line(count, error.what());
+            }
+        for (const char* wrong :
+             {"0.03,abc,1\n", "0.03\n", "0.01,1,1\n", "0.5,1,1\n", "\n", "0.03,1e400,1\n", "0.03,,\n"})
+            try {
+                told.line(Json(wrong).dump(),
+                          readCapture(lines(",", "\n", 20, false) + wrong + lines(",", "\n", 2, false),
+                                      CaptureColumnName(std::int64_t{1}))
+                              .values.size());
+            } catch (const DocumentError& error) {
+                told.line(Json(wrong).dump(), error.what());
+            }
+        test::compareGolden(u"read/files.txt"_s, told.text());
     }
 
     /// What each part of a board is taken to say, of a supply with two rails.
