@@ -386,6 +386,14 @@ private Q_SLOTS:
         QVERIFY2(test::near(warm.most_a, 20 * best / all, 1e-9), test::numbers(warm.most_a, 20 * best / all));
         in.conductors = *needed - 1;
         QVERIFY(mergeWires(in).verdict != Verdict::Fits);
+        // Up to 20 K it fits, up to 40 K it is tight, and so it is above 6 A/mm².
+        for (in.current_a = 1; in.current_a < 60; in.current_a += 0.02) {
+            const MergeResult r = mergeWires(in);
+            const Verdict by_rise = r.rise_k < 20   ? Verdict::Fits
+                                    : r.rise_k < 40 ? Verdict::Tight
+                                                    : Verdict::Breaks;
+            QCOMPARE(r.verdict, r.density_a_per_m2 < 6e6 ? by_rise : worse(by_rise, Verdict::Tight));
+        }
     }
 };
 
