@@ -88,14 +88,17 @@ private Q_SLOTS:
         QVERIFY(d.find<ui::WiringPicture>(u"The wiring: "_s + sentence)->isVisible());
     }
 
-    /// Every page of every new job, at both sizes and in both looks: nothing forces the window wider, and
+    /// Every page of every new job, at one size and in one look of two: nothing forces the window wider, and
     /// what can be reached with Tab has a name.
     void pages_data()
     {
         QTest::addColumn<QByteArray>("file");
         QTest::addColumn<int>("opens");
-        const auto row = [](const char* file, ui::PlanKind kind) {
-            QTest::newRow(file) << QByteArray(file) << static_cast<int>(kind);
+        QTest::addColumn<bool>("dark");
+        bool dark = false;
+        const auto row = [&dark](const char* file, ui::PlanKind kind) {
+            QTest::newRow(file) << QByteArray(file) << static_cast<int>(kind) << dark;
+            dark = !dark;
         };
         row("hatch-heater", ui::PlanKind::Parallel);
         row("radio-link", ui::PlanKind::Stack);
@@ -111,17 +114,16 @@ private Q_SLOTS:
         Driver d(m_folder.job(file.constData()));
         d.stage(3);
         QCOMPARE(static_cast<int>(d.window->planPage().kind()), opens);
-        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
-            d.window->look().setDark(size.width() == 1024);
-            d.window->resize(size);
-            for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
-                d.window->planPage().show(kind);
-                QApplication::processEvents();
-                QVERIFY(!d.window->grab().isNull());
-                QCOMPARE(d.window->size(), size);
-            }
+        QFETCH(bool, dark);
+        const QSize size = dark ? QSize(1024, 700) : QSize(1280, 800);
+        d.window->look().setDark(dark);
+        d.window->resize(size);
+        for (const ui::PlanKind kind : ui::PlanPage::everyKind()) {
+            d.window->planPage().show(kind);
+            QApplication::processEvents();
+            QVERIFY(!d.window->grab().isNull());
+            QCOMPARE(d.window->size(), size);
         }
-        d.window->look().setDark(false);
         for (const QWidget* widget : d.window->findChildren<QWidget*>())
             if (widget->isVisible() && (widget->focusPolicy() & Qt::TabFocus) != 0 && widget->isEnabled())
                 QVERIFY2(!widget->accessibleName().isEmpty() ||
