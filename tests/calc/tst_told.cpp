@@ -87,6 +87,16 @@ void tellAssumed(Told& told, const std::vector<std::string>& assumed)
         told.line("assumed", one);
 }
 
+/// Every figure of many digits, a little smaller: what is rounded shows by how much.
+void makeUneven(Json& value, std::mt19937& random)
+{
+    if (value.is_number_float())
+        value = value.get<double>() * (1 - std::uniform_real_distribution(0.0, 0.002)(random));
+    else if (value.is_structured())
+        for (Json& part : value)
+            makeUneven(part, random);
+}
+
 void tellRows(Told& told, const std::vector<ConsequenceRow>& rows)
 {
     for (const ConsequenceRow& row : rows)
@@ -551,9 +561,9 @@ private Q_SLOTS:
         test::compareGolden(golden(file, "told"), told.text());
     }
 
-    /// What is told otherwise with each aim, where a part is refitted for every row that has a rating, where
-    /// another job's need, supply or plan stands in it, and where figures are missing or others: need, supply
-    /// and plan spoiled once each.
+    /// What is told otherwise with each aim, where a part is refitted for every row that has a rating, with
+    /// figures of many digits, where another job's need, supply or plan stands in it, and where figures are
+    /// missing or others: need, supply and plan spoiled once each.
     void varied_data() { test::everyJobFile(); }
     void varied()
     {
@@ -579,6 +589,11 @@ private Q_SLOTS:
             if (row.limit && ratingOf(row.id, changed.found, changed.need.load, row.rail))
                 changed.plan.refits.push_back({.row = row.id, .rating = 1.5 * *row.limit, .rail = row.rail});
         tellOthers("refits", toldWithSteps(changed));
+        Json uneven = whole;
+        std::mt19937 random(7);
+        for (const char* part : {"need", "found", "plan"})
+            makeUneven(uneven[part], random);
+        tellOthers("uneven", toldWithSteps(jobFrom(uneven)));
         const QStringList files = test::jobFiles();
         const QString next = files[(files.indexOf(file) + 1) % files.size()];
         const Json stranger = Json::parse(test::sourceFile(qPrintable(next)));

@@ -230,6 +230,15 @@ private Q_SLOTS:
         QVERIFY(capturesView(job).all[0].doubts.front().starts_with("Not with the same load"));
         job.log.push_back({.id = nextLogId(job), .time_s = 0, .kind = LogKind::Strike, .text = other.id});
         QVERIFY(capturesView(job).all[0].doubts.empty());
+        // Alike is what differs by a tenth of the larger at most.
+        for (const auto& [load_a, alike] :
+             {std::pair(1.82, true), {1.79, false}, {2.21, true}, {2.24, false}}) {
+            Job loaded;
+            logged(loaded, entry(sumOf(0.02, 0.004)), ReadingStage::Found, two_amps);
+            logged(loaded, entry(sumOf(0.004, 0.004)), ReadingStage::Measured,
+                   ReadingLoad{load_a, Quantity::Current});
+            QCOMPARE(capturesView(loaded).all[0].doubts.empty(), alike);
+        }
         // The line that changed most is named, though another is larger.
         Job lesser;
         logged(lesser, entry(sumOf(0.02, 0.008)), ReadingStage::Found, two_amps);

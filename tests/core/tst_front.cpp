@@ -197,6 +197,21 @@ private Q_SLOTS:
             const auto rows = rehouseView(job).rows;
             QNEAR(std::ranges::find(rows, RowId::CaseHeat, &ConsequenceRow::id)->limit.value(), limit_k);
         }
+        // A converter loses a share of what it gives, a linear one what it drops from the highest feed.
+        ReplacingUnit& fitted = job.plan.replace->units.front();
+        unit.efficiency = 0.8;
+        job.need.current_a = 2;
+        const double set_v = fitted.rails.front().set_v;
+        const double feed_v = *job.found.direct.max_v;
+        for (const auto& [kind, loss_w] : {std::pair(ModuleKind::Buck, set_v * 2 / 4),
+                                           std::pair(ModuleKind::Linear, (feed_v - set_v) * 2)}) {
+            fitted.entry.converts = kind;
+            const RehouseView view = rehouseView(job);
+            QNEAR(*view.loss_w, loss_w);
+            const double around_k = job.found.regulator.t_ambient_k.value_or(298.15);
+            QNEAR(*view.inside_k,
+                  around_k + caseRise(job.found.space->inside, loss_w, job.plan.rehouse->vented));
+        }
         job.found.space.reset();
         QVERIFY(verdictOf(rehouseView(job).rows, RowId::CaseHeat) == Verdict::Unknown);
     }

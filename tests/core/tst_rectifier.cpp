@@ -83,7 +83,7 @@ RectifierChain randomChain(std::mt19937& random)
     const double c_f = decade(2, 30) / (2 * std::numbers::pi * chain.source.f_hz * base_ohm);
     if (chain.rectifier.kind == SimRectifier::Doubler) {
         chain.rectifier.upper = capacitor(c_f, base_ohm * 1e-3);
-        chain.rectifier.lower = capacitor(c_f * 1.3);
+        chain.rectifier.lower = capacitor(c_f * 1.3, base_ohm * 2e-3);
         if (random() % 2 == 0) {
             chain.filter.push_back(resistor(base_ohm * 0.05));
             chain.filter.push_back(capacitor(c_f));
@@ -374,6 +374,51 @@ private Q_SLOTS:
         QVERIFY(compared > 15);
     }
 
+    /// What is carried along as the derivative is where a little more of each state leads to.
+    void derivative()
+    {
+        std::mt19937 random(53);
+        const SimProgress none;
+        for (int round = 0; round < 24; ++round) {
+            const RectifierChain chain = randomChain(random);
+            const auto run = integratorOf(chain, none);
+            const SimState at = run->periodic(run->initial());
+            const auto reached = [&](SimState x, std::vector<SimState>* columns) {
+                integratorOf(chain, none)->lap(x, {}, columns);
+                return x;
+            };
+            std::vector<SimState> columns(run->states());
+            for (std::size_t i = 0; i < run->states(); ++i)
+                columns[i][i] = 1;
+            const SimState same = reached(at, &columns);
+            for (std::size_t i = 0; i < run->states(); ++i) {
+                const double step = 1e-3 * (run->isVoltage(i) ? run->crest() : std::abs(at[i]) + 1e-6);
+                SimState more = at;
+                SimState less = at;
+                more[i] += step;
+                less[i] -= step;
+                more = reached(more, nullptr);
+                less = reached(less, nullptr);
+                for (std::size_t j = 0; j < run->states(); ++j) {
+                    if (run->isVoltage(i) != run->isVoltage(j))
+                        continue;
+                    // Where a diode just begins to carry, the two sides differ.
+                    const double up = (more[j] - same[j]) / step;
+                    const double down = (same[j] - less[j]) / step;
+                    QVERIFY2(columns[i][j] > std::min(up, down) - 0.02 &&
+                                 columns[i][j] < std::max(up, down) + 0.02,
+                             qPrintable(QStringLiteral("round %1, %2 by %3: %4, %5, %6")
+                                            .arg(round)
+                                            .arg(j)
+                                            .arg(i)
+                                            .arg(down)
+                                            .arg(columns[i][j])
+                                            .arg(up)));
+                }
+            }
+        }
+    }
+
     /// The outermost of all tolerances hold the nominal state, and are what their corners come to by
     /// themselves; without tolerances nothing spreads.
     void spread()
@@ -466,7 +511,7 @@ private Q_SLOTS:
     /// two swing, and no cycle is like the one before.
     void swings()
     {
-        for (const double f : {0.2, 0.5, 2.0, 5.0}) {
+        for (const double f : {0.5, 2.0}) {
             RectifierInput in = bridge({choke(0.05, 2), capacitor(1e-3)}, {.power_w = 20, .v_min_v = 8});
             in.chain.source.r_ohm = 0.1;
             const double v = 0.9 * 24 - 2 - 2;
@@ -515,6 +560,18 @@ private Q_SLOTS:
         QVERIFY_THROWS_EXCEPTION(SimCancelled, rectifierSimulate(in, stop_late));
         QCOMPARE(asked, 5);
         QVERIFY(last > 0 && last < 1);
+        // From where it leads to is looked for after it, and is the last fifth.
+        in.chain.rectifier.diode = {.model = DiodeModel::Exponential, .r_ohm = 0.03, .i_s_a = 1e-9, .n = 1.7};
+        in.chain.load = {.power_w = 1, .v_min_v = 5};
+        in.t_end_s = 0.1;
+        last = 0;
+        bool forward = true;
+        rectifierSimulate(in, [&](double share) {
+            forward = forward && share >= last;
+            last = share;
+            return true;
+        });
+        QVERIFY(forward && last > 0.8 && last < 1);
     }
 };
 

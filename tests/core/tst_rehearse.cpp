@@ -57,6 +57,18 @@ private Q_SLOTS:
         QCOMPARE(first({0, 1, 2, 2.01, 4}), std::size_t{4});
     }
 
+    /// Another reference may have been fitted where a meter would tell: from a hundredth away.
+    void otherReferences()
+    {
+        Job job = demo("beacon-float-charge");
+        for (const auto& [v_ref_v, others] :
+             {std::pair(2.495, 1), {2.471, 1}, {2.4695, 2}, {1.2275, 2}, {1.2285, 1}}) {
+            job.found.rails.front().feedback.reference->v_ref_v = v_ref_v;
+            QCOMPARE(std::ranges::count(possibleFaults(job), UnitFaultKind::Reference, &UnitFault::kind),
+                     others);
+        }
+    }
+
     /// In closed form as by steps of a tenth of a millisecond.
     void storesInSmallSteps()
     {

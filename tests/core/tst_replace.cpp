@@ -379,6 +379,60 @@ private Q_SLOTS:
         }));
     }
 
+    void twoBeside_data()
+    {
+        QTest::addColumn<bool>("across"); // the halves lie to the left and right
+        QTest::addColumn<bool>("hung");   // there is something over where the first one would go
+        for (const bool across : {true, false})
+            for (const bool hung : {false, true})
+                QTest::addRow("%s%s", across ? "across" : "deep", hung ? ", hung" : "") << across << hung;
+    }
+    /// Two that fill a half of the case each go beside each other, though the first alone goes best into the
+    /// middle; the higher one not below what hangs there.
+    void twoBeside()
+    {
+        QFETCH(bool, across);
+        QFETCH(bool, hung);
+        Job job = tideHouse();
+        CaseSpace& space = *job.found.space;
+        space.keep_out.clear();
+        space.holes.clear();
+        const BoxSize in = space.inside = {0.3, 0.24, 0.08};
+        if (hung)
+            space.keep_out.push_back({.name = "lamp holder",
+                                      .x_m = 0,
+                                      .y_m = 0,
+                                      .z_m = 0.05,
+                                      .dx_m = across ? 0.03 : in.x_m,
+                                      .dy_m = across ? in.y_m : 0.024,
+                                      .dz_m = 0.03});
+        auto& units = job.plan.replace->units;
+        units.front().place.reset();
+        ShelfEntry& entry = units.front().entry;
+        entry.holes.clear();
+        entry.spots.clear();
+        entry.zones.clear();
+        entry.unit.size = across ? BoxSize{0.12, 0.2, 0.06} : BoxSize{0.26, 0.096, 0.06};
+        units.push_back(units.front());
+        units.back().entry.unit.size->z_m = 0.03;
+        placeUnits(job);
+        for (std::size_t i = 0; i < 2; ++i) {
+            const FitView view = fitView(job, i);
+            QVERIFY2(view.now && view.now->verdict == Verdict::Fits, view.sentence.c_str());
+        }
+        const auto before = [&](const PlacedAt& place) {
+            return across ? place.x_m < in.x_m / 2 - 0.1 : place.y_m < in.y_m / 2 - 0.08;
+        };
+        QCOMPARE(before(*units[0].place), !hung);
+        QCOMPARE(before(*units[1].place), hung);
+        // One alone goes where it goes best.
+        Job alone = job;
+        alone.plan.replace->units.pop_back();
+        alone.plan.replace->units.front().place.reset();
+        placeUnits(alone);
+        QVERIFY(!before(*alone.plan.replace->units.front().place));
+    }
+
     /// A case that no sheet holds is tiled; one that would take a ream is refused.
     void tiled()
     {

@@ -90,10 +90,7 @@ public:
         const FaultHypothesis planned = m_all.front().hypothesis;
         for (bool top : {true, false})
             addPartFaults(top);
-        for (double alternative : m_in.reference.alternatives_v) {
-            constexpr double distinct_share = 0.01;
-            if (std::abs(alternative - m_reference.v_ref_v) <= distinct_share * m_reference.v_ref_v)
-                continue;
+        for (const double alternative : m_in.reference.others()) {
             Reference other = m_reference;
             other.v_ref_v = alternative;
             add(reference_class, DividerFault::Reference, {}, other, ohmsOf(m_top), ohmsOf(m_bottom));
@@ -226,6 +223,15 @@ private:
 };
 
 } // namespace
+
+std::vector<double> DividerDiagnoseInput::DiagnosedReference::others() const
+{
+    constexpr double apart = 0.01;
+    std::vector<double> all;
+    std::ranges::copy_if(alternatives_v, std::back_inserter(all),
+                         [&](double v) { return std::abs(v - v_ref_v) > apart * v_ref_v; });
+    return all;
+}
 
 DividerDiagnoseResult dividerDiagnose(const DividerDiagnoseInput& in) { return Diagnosis(in).run(); }
 

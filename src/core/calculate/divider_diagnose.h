@@ -40,6 +40,8 @@ struct DividerDiagnoseInput
         double tolerance = 0;
         double i_ref_a = 0;
         std::vector<double> alternatives_v{1.24, 2.495};
+        /// The alternatives that a meter tells from the reference: more than a hundredth away from it.
+        std::vector<double> others() const;
     };
     DiagnosedReference reference;
     DiagnosedLeg top;

@@ -397,7 +397,7 @@ double TrueUnit::drivingVolts(std::size_t at, const Running& running, const Conn
     const Supply& unit = supply(connected.changed);
     if (!bearsLowMains(unit.topology))
         return running.rails_v[at] / m_efficiency;
-    const double input_share = unit.dcFed() ? 1 : running.unit_v / m_mains_v;
+    const double input_share = running.unit_v / m_mains_v;
     return unit.direct.mean_v ? *unit.direct.mean_v * input_share
                               : source(at, connected, input_share).v_v / m_efficiency;
 }

@@ -12,10 +12,8 @@ namespace {
 
 void addDividerFaults(const DividerDiagnoseInput& in, std::vector<UnitFault>& faults)
 {
-    constexpr double distinct_share = 0.01; // as divider.diagnose has it
-    for (const double v : in.reference.alternatives_v)
-        if (std::abs(v - in.reference.v_ref_v) > distinct_share * in.reference.v_ref_v)
-            faults.push_back({UnitFaultKind::Reference, {}, v});
+    for (const double v : in.reference.others())
+        faults.push_back({UnitFaultKind::Reference, {}, v});
     for (const DiagnosedLeg* leg : {&in.top, &in.bottom})
         for (const auto& [name, part] : leg->parts) {
             faults.push_back({UnitFaultKind::Open, name});

@@ -275,7 +275,7 @@ std::vector<ConsequenceRow> moduleRows(const Job& job)
         "the load's peak against its rating", amps(*in->output.peak_a));
     add(RowId::ModuleJunction, r.junction_k, in->module.t_j_max_k, r.thermal,
         "T_j = T_a + P·θ at the highest mains", r.after.loss_w ? watts(*r.after.loss_w) + " lost" : "");
-    if (r.source_rise_v && r.before && r.before->source_v && r.after.source_v) {
+    if (r.source_rise_v) {
         const rows::Value most_v = in->source.open_v * (1 + in->source.spread);
         const auto use = useOf(most_v, job.found.bulk.v_rated_v);
         ConsequenceRow row = planRow(
