@@ -47,14 +47,17 @@ void setLoad(CableInput& in, const Need& need)
     }
 }
 
+/// What may drop on the way where no sense wires make up for it.
+std::optional<double> windowDrop(const Job& job, double terminal_v)
+{
+    const double spare_v = terminal_v - job.need.target->min_v;
+    return spare_v > 0 ? std::optional(spare_v) : std::nullopt;
+}
+
 /// How far the voltage may fall on the way. Remote sense makes up for it: there its range counts.
 std::optional<double> allowedDrop(const Job& job, double terminal_v)
 {
-    const RemoteSense& sense = job.found.rails.front().sense;
-    if (job.plan.remote_sense)
-        return sense.range_v;
-    const double spare_v = terminal_v - job.need.target->min_v;
-    return spare_v > 0 ? std::optional(spare_v) : std::nullopt;
+    return job.plan.remote_sense ? job.found.rails.front().sense.range_v : windowDrop(job, terminal_v);
 }
 
 std::optional<CableInput> cableInput(const Job& job, const Figures& e, const Cable& cable)
@@ -177,12 +180,14 @@ std::string wireSentence(const Job& job, const WireView& view)
 School wireOrSense(const Job& job, const WireView& view)
 {
     School school{"Thicker wire or remote sense", {}, 0, {}};
-    const CableResult& r = *view.result;
-    if (!r.r_loop_ohm || !view.sense)
+    if (!view.result->r_loop_ohm || !view.sense)
         return school;
+    CableInput alone = *view.input;
+    alone.max_drop_v = windowDrop(job, view.terminal_v);
+    const auto smallest = cableDrop(alone).smallest;
     std::string thicker = "no size is enough at this set point";
-    if (r.smallest)
-        thicker = r.smallest->name + ": " + volts(r.smallest->drop_v) + " drop, nothing to fail";
+    if (smallest)
+        thicker = smallest->name + ": " + volts(smallest->drop_v) + " drop, nothing to fail";
     const SenseOutcome& remote = view.sense->states.front();
     const SenseOutcome& open = view.sense->states.at(static_cast<std::size_t>(SenseState::PositiveOpen));
     const std::string sensed =
@@ -192,9 +197,9 @@ School wireOrSense(const Job& job, const WireView& view)
     school.sides = {{"Thicker wire", thicker}, {"Remote sense", sensed}};
     const bool fitted = job.found.rails.front().sense.fitted;
     const bool sense_good = fitted && !open.runaway && view.sense->verdict == Verdict::Fits;
-    school.pick = r.smallest || !sense_good ? 0 : 1;
+    school.pick = smallest || !sense_good ? 0 : 1;
     school.why = school.pick == 1 ? "No size alone keeps the window; the sense terminals bear this drop."
-                 : !r.smallest    ? "Neither is enough as it stands: raise the set point or shorten the run."
+                 : !smallest      ? "Neither is enough as it stands: raise the set point or shorten the run."
                                   : "Copper cannot open, be swapped or oscillate.";
     return school;
 }
