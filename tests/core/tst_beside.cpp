@@ -425,6 +425,27 @@ private Q_SLOTS:
         QVERIFY2(10 * at_best >= 9 * boards, QByteArray::number(at_best));
     }
 
+    /// Of units of which only one may be live, each is live from the step that makes it so to the end of the
+    /// one that makes it dead, whatever is done at it meanwhile.
+    void leastOneLive()
+    {
+        std::vector<BoardUnit> units(
+            3, BoardUnit{.unit = 1,
+                         .isolation = Isolation::ProvenDead,
+                         .signed_off = false,
+                         .steps = {},
+                         .stages = {},
+                         .open = {{.title = "off", .hands_s = 10, .wait_s = 0},
+                                  {.title = "on", .hands_s = 20, .wait_s = 100, .goes_live = true},
+                                  {.title = "read", .hands_s = 30, .wait_s = 200},
+                                  {.title = "out", .hands_s = 40, .wait_s = 100, .goes_dead = true}},
+                         .ready_s = 0});
+        for (std::size_t i = 0; i < units.size(); ++i)
+            units[i].unit = i + 1;
+        QNEAR(boardLeast(units, 0, false), 3 * (20 + 100 + 30 + 200 + 40.0));
+        QNEAR(boardLeast(units, 0, true), 10 + 20 + 100 + 30 + 200 + 40 + 100.0);
+    }
+
     void board()
     {
         Job job = batchOf(1);

@@ -146,6 +146,17 @@ private Q_SLOTS:
                                            .other_ohm = 430,
                                            .guard_ohm = 3900});
         QVERIFY(std::abs(r.most - 9.4065) < 1e-3);
+        // Nothing above the reference: the fixed part is taken for as large as the pot.
+        const PotBreakResult none = potBreak({.sets = PotSets::Volts,
+                                              .wiring = PotWiring::OutputSide,
+                                              .ohm = 10e3,
+                                              .set = 1.25,
+                                              .least = 1.25,
+                                              .most = 1.25,
+                                              .reach = 20.5,
+                                              .reference_v = 1.25,
+                                              .guard_ohm = 10e3});
+        QVERIFY(none.wires.front().to && std::abs(*none.wires.front().to - 2.5) < 1e-9);
     }
 
     /// Its row says what ends it: the guard, where that is what stops it, not the feed.

@@ -374,6 +374,49 @@ private Q_SLOTS:
         QVERIFY(compared > 15);
     }
 
+    /// Whatever carries current drops what its law says, at every moment; in a commutation, or with a choke
+    /// that keeps its current, both do.
+    void diodesByTheirLaw()
+    {
+        std::mt19937 random(61);
+        const SimProgress none;
+        std::array<int, 3> both{};
+        for (int round = 0; round < 150; ++round) {
+            const RectifierChain chain = randomChain(random);
+            const SimDiode& d = chain.rectifier.diode;
+            const auto drop = [&](double a) {
+                switch (d.model) {
+                case DiodeModel::Threshold:
+                    return d.v_f_v + a * d.r_ohm;
+                case DiodeModel::Exponential:
+                    return d.n * 8.617333262e-5 * d.t_k * std::log1p(a / d.i_s_a) + a * d.r_ohm;
+                case DiodeModel::Valve:
+                    return std::pow(a / d.perveance_a_v15, 2.0 / 3) + a * d.r_plate_ohm;
+                }
+                return 0.0;
+            };
+            const auto run = integratorOf(chain, none);
+            SimState x = run->initial();
+            double most_a = 0;
+            run->integrate(x, 0, 2.5 * run->period(), [&](const SimMoment& m) {
+                most_a = std::max({most_a, m.diode_a[0], m.diode_a[1]});
+                both[static_cast<std::size_t>(d.model)] +=
+                    m.diode_a[0] > 0.01 * most_a && m.diode_a[1] > 0.01 * most_a ? 1 : 0;
+                for (std::size_t path = 0; path < 2; ++path)
+                    if (m.diode_a[path] > 1e-9 + 1e-4 * most_a)
+                        QVERIFY2(
+                            test::near(m.diode_v[path], drop(m.diode_a[path]), 1e-4, 1e-5 * run->crest()),
+                            qPrintable(QStringLiteral("round %1, model %2 kind %5: %3, %4")
+                                           .arg(round)
+                                           .arg(int(d.model))
+                                           .arg(m.diode_v[path])
+                                           .arg(drop(m.diode_a[path]))
+                                           .arg(int(chain.rectifier.kind))));
+            });
+        }
+        QVERIFY(std::ranges::min(both) > 20);
+    }
+
     /// What is carried along as the derivative is where a little more of each state leads to.
     void derivative()
     {

@@ -93,6 +93,13 @@ private Q_SLOTS:
     void known()
     {
         const auto heater = waysOf(demo("hatch-heater"), shelf());
+        // Another in series is one where the unit itself comes to less than is wanted.
+        Job low = demo("splicing-bench");
+        const double found_v = *evaluate(low, 0).found_v;
+        for (const auto& [least_v, concerned] : {std::pair(found_v, false), {found_v + 0.001, true}}) {
+            low.need.target = Target{.v = found_v + 1, .min_v = least_v, .max_v = found_v + 2};
+            QCOMPARE(wayOf(waysOf(low, shelf()), Way::Stacked).concerned, concerned);
+        }
         QVERIFY(heater.front().way == Way::SideBySide); // one unit alone gives too little
         const auto clock = waysOf(demo("lamp-room-clock"), shelf());
         QVERIFY(clock.front().way == Way::Module && clock.front().verdict == Verdict::Fits);

@@ -42,8 +42,8 @@ std::optional<SourcePoint> sourcePoint(const RegulatorReplaceInput& in, const St
     }
     const double ripple_v =
         source.ripple_v * (in_a + in.others_a) / source.ripple_at_a.value_or(in.output.current_a);
-    if (!(v > 0) || !(v - ripple_v / 2 > 0))
-        return std::nullopt;
+    if (!(v > ripple_v / 2))
+        return std::nullopt; // the trough would lie below the return
     return SourcePoint{v, in_a, ripple_v};
 }
 

@@ -35,9 +35,9 @@ std::string JoinPlan::ballastText() const
 std::string connectionText(const ConnectionPlan& connection)
 {
     std::string text;
-    std::int64_t last = -1;
+    std::int64_t last = 0;
     for (const PlannedSegment& s : connection.segments) {
-        text += last < 0 ? "" : s.string == last ? " + " : " || ";
+        text += text.empty() ? "" : s.string == last ? " + " : " || ";
         text += s.from + "-" + s.to;
         last = s.string;
     }

@@ -22,7 +22,7 @@ void PartList::addResistor(double ohm, const std::optional<double>& tolerance,
 bool PartList::inDrawer(double ohm, const std::optional<double>& power_w) const
 {
     return std::ranges::any_of(m_job.drawer, [&](const StockItem& item) {
-        return std::abs(item.ohm - ohm) < 1e-9 * ohm && item.quantity.value_or(1) > 0 &&
+        return std::abs(item.ohm - ohm) < 1e-9 * ohm && item.quantity != 0 &&
                (!power_w || item.power_w.value_or(0) >= *power_w);
     });
 }

@@ -261,9 +261,7 @@ public:
         advance(now_s);
         if (m_known && (!includes(m_known_sources, m_sources) || !includes(m_known_reservoirs, m_reservoirs)))
             fallBack();
-        if (m_state != Isolation::Live && !allSourcesOff())
-            fallBack();
-        if (m_state == Isolation::ProvenDead && !everythingProven())
+        if (!allSourcesOff() || !everythingProven())
             fallBack();
     }
 

@@ -8,8 +8,6 @@ namespace offshoot {
 ChargedStore::ChargedStore(double c_f, double recovered_share)
     : m_c_f(c_f)
 {
-    if (recovered_share <= 0)
-        return;
     m_absorbing_f = c_f * recovered_share / (1 - recovered_share);
     const double both_f = c_f * m_absorbing_f / (c_f + m_absorbing_f); // in series
     m_link_s = both_f / recovers_in_s;

@@ -62,9 +62,9 @@ private:
             return {.text = "0 V", .why = "the return of " + found->name};
         if (const auto range = turned(*found))
             return *range;
-        const auto v = at == 0 ? m_figures.planned_v ? m_figures.planned_v : m_figures.found_v
-                       : at < m_figures.rails_planned_v.size() ? m_figures.rails_planned_v[at]
-                                                               : std::nullopt;
+        const auto v = at != 0               ? m_figures.rails_planned_v[at]
+                       : m_figures.planned_v ? m_figures.planned_v
+                                             : m_figures.found_v;
         if (!v)
             return {.text = found->name, .why = "its volts are not known yet"};
         std::string text = (found->negative ? "−\n" : "+\n") + significant(*v, 3) + " V";
