@@ -51,13 +51,6 @@ class TestEditing : public QObject
         writeFile(path, QByteArray::fromStdString(sourceFile((u"data/jobs/"_s + name).toUtf8().constData())));
         return JobStore::open(path);
     }
-    static void jobs()
-    {
-        QTest::addColumn<QString>("file");
-        for (const QString& file : {u"splicing-bench.offshoot"_s, u"hatch-heater.offshoot"_s,
-                                    u"chart-recorder.offshoot"_s, u"barograph-amplifier.offshoot"_s})
-            QTest::addRow("%s", qPrintable(file)) << file;
-    }
     /// Takes back what was done since `depth`, and says whether the job is as it was.
     static bool undone(Driver& d, int depth, const Job& before)
     {
@@ -67,17 +60,8 @@ class TestEditing : public QObject
         return sameEdits(d.job(), before);
     }
 
-private Q_SLOTS:
-    void initTestCase() { startWindowTests(); }
-    void init() { m_folder.renew(); }
-
-    void fields_data() { jobs(); }
-    void fields()
+    void fields(Driver& d)
     {
-        QFETCH(QString, file);
-        Driver d(open(file));
-        d.window->setUpdatesEnabled(false); // what is painted is no matter here
-        d.visit();
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* field : d.window->findChildren<ui::ValueField*>()) {
             const QString place =
@@ -109,13 +93,8 @@ private Q_SLOTS:
         }
     }
 
-    void cells_data() { jobs(); }
-    void cells()
+    void cells(Driver& d)
     {
-        QFETCH(QString, file);
-        Driver d(open(file));
-        d.window->setUpdatesEnabled(false); // what is painted is no matter here
-        d.visit();
         QUndoStack& stack = d.window->session().undoStack();
         for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
             if (!m_tables.insert(model->spec().name).second)
@@ -154,11 +133,8 @@ private Q_SLOTS:
 
     /// A box shows what the job holds: an entry that is taken stays, one that is refused goes back, and undo
     /// brings back the one before.
-    void boxes_data() { jobs(); }
-    void boxes()
+    void boxes(Driver& d)
     {
-        QFETCH(QString, file);
-        Driver d(open(file));
         const auto shown = [&d](const QString& name) -> QComboBox* {
             QApplication::processEvents();
             QApplication::processEvents(); // what the first round made anew is shown by the second
@@ -209,6 +185,75 @@ private Q_SLOTS:
         }
     }
 
+    /// Rows come and go, and the job is the same after as many undos.
+    void rows(Driver& d)
+    {
+        // What is in a case, on a front or brought out has a place only when there is one.
+        d.window->session().edit(u"a case"_s, [](Job& job) {
+            job.found.space = CaseSpace{.inside = {0.3, 0.2, 0.1}};
+            job.plan.panel = PanelPlan{.width_m = 0.3, .height_m = 0.1};
+            job.plan.rehouse = RehousePlan{};
+        });
+        QUndoStack& stack = d.window->session().undoStack();
+        for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
+            if (!model->spec().add)
+                continue;
+            const QByteArray name = model->spec().name.toUtf8();
+            const Job before = d.job();
+            const int depth = stack.index();
+            const int count = model->rowCount();
+            if (m_rows.contains(model->spec().name))
+                continue;
+            if (count > 0)
+                m_rows.insert(model->spec().name);
+            model->add();
+            model->add();
+            QVERIFY2(model->rowCount() == count + 2, name.constData());
+            QVERIFY2(holds(d.job()), name.constData());
+            while (model->rowCount() > static_cast<int>(model->spec().least)) {
+                const int rows = model->rowCount();
+                model->remove(rows - 1); // the first may be the unit on the bench
+                QVERIFY2(model->rowCount() == rows - 1, name.constData());
+                QVERIFY2(holds(d.job()), name.constData());
+            }
+            const int least = model->rowCount();
+            model->remove(0);
+            QCOMPARE(model->rowCount(), least); // these must stay
+            QVERIFY2(undone(d, depth, before), name.constData());
+            QCOMPARE(model->rowCount(), count);
+        }
+    }
+
+private Q_SLOTS:
+    void initTestCase() { startWindowTests(); }
+    void init() { m_folder.renew(); }
+
+    void edits_data()
+    {
+        QTest::addColumn<QString>("file");
+        for (const QString& file : {u"splicing-bench.offshoot"_s, u"hatch-heater.offshoot"_s,
+                                    u"chart-recorder.offshoot"_s, u"barograph-amplifier.offshoot"_s})
+            QTest::addRow("%s", qPrintable(file)) << file;
+    }
+    /// Whatever is typed, chosen, added or taken away gives a job that its file can hold, or is refused where
+    /// it stands; undo brings back what was there.
+    void edits()
+    {
+        QFETCH(QString, file);
+        Driver d(open(file));
+        d.window->setUpdatesEnabled(false); // what is painted is no matter here
+        d.visit();
+        for (void (TestEditing::*part)(Driver&) :
+             {&TestEditing::boxes, &TestEditing::fields, &TestEditing::cells, &TestEditing::rows}) {
+            const Job before = d.job();
+            const int depth = d.window->session().undoStack().index();
+            (this->*part)(d);
+            if (QTest::currentTestFailed())
+                return;
+            QVERIFY(undone(d, depth, before));
+        }
+    }
+
     void enough()
     {
         QVERIFY(m_fields.size() > 40 && m_tables.size() > 6);
@@ -251,50 +296,6 @@ private Q_SLOTS:
             }
         }
         QVERIFY(opened >= 4);
-    }
-
-    /// Rows come and go, and the job is the same after as many undos.
-    void rows_data() { jobs(); }
-    void rows()
-    {
-        QFETCH(QString, file);
-        Driver d(open(file));
-        d.window->setUpdatesEnabled(false); // what is painted is no matter here
-        d.visit();
-        // What is in a case, on a front or brought out has a place only when there is one.
-        d.window->session().edit(u"a case"_s, [](Job& job) {
-            job.found.space = CaseSpace{.inside = {0.3, 0.2, 0.1}};
-            job.plan.panel = PanelPlan{.width_m = 0.3, .height_m = 0.1};
-            job.plan.rehouse = RehousePlan{};
-        });
-        QUndoStack& stack = d.window->session().undoStack();
-        for (auto* model : d.window->findChildren<ui::JobTableModel*>()) {
-            if (!model->spec().add)
-                continue;
-            const QByteArray name = model->spec().name.toUtf8();
-            const Job before = d.job();
-            const int depth = stack.index();
-            const int count = model->rowCount();
-            if (m_rows.contains(model->spec().name))
-                continue;
-            if (count > 0)
-                m_rows.insert(model->spec().name);
-            model->add();
-            model->add();
-            QVERIFY2(model->rowCount() == count + 2, name.constData());
-            QVERIFY2(holds(d.job()), name.constData());
-            while (model->rowCount() > static_cast<int>(model->spec().least)) {
-                const int rows = model->rowCount();
-                model->remove(rows - 1); // the first may be the unit on the bench
-                QVERIFY2(model->rowCount() == rows - 1, name.constData());
-                QVERIFY2(holds(d.job()), name.constData());
-            }
-            const int least = model->rowCount();
-            model->remove(0);
-            QCOMPARE(model->rowCount(), least); // these must stay
-            QVERIFY2(undone(d, depth, before), name.constData());
-            QCOMPARE(model->rowCount(), count);
-        }
     }
 };
 

@@ -91,8 +91,8 @@ bool JobTableModel::setData(const QModelIndex& index, const QVariant& value, int
     QString wrong = column.set(tried, row, text);
     if (wrong.isEmpty()) {
         try {
-            tried.log.clear();        // nothing in a table hangs on it
-            readJob(writeJob(tried)); // names that clash and the like
+            tried.log.clear();                           // nothing in a table hangs on it
+            jobFrom(writeJson(tried, NullPolicy::Omit)); // names that clash and the like
         } catch (const DocumentError& error) {
             wrong = QString::fromUtf8(error.what());
         }
