@@ -223,7 +223,10 @@ private Q_SLOTS:
         const double limit_a = amps("load 6R", 6);
         QVERIFY2(limit_a > 4 && limit_a < 6, QByteArray::number(limit_a));
         QVERIFY(std::abs(volts(benches, 1) - first_v) < 0.5);
-        QNEAR(amps("load 5R5", 5.5), limit_a, 0.01);
+        const Bench& second = benches.unit(2);
+        const double own_limit_a = second.unit().output(second.connected(), second.running().unit_v).limit_a;
+        QNEAR(limit_a, own_limit_a, 1e-6);
+        QNEAR(amps("load 5R5", 5.5), own_limit_a, 1e-6);
     }
 
     void wrongs_data()

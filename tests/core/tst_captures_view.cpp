@@ -239,6 +239,21 @@ private Q_SLOTS:
                    ReadingLoad{load_a, Quantity::Current});
             QCOMPARE(capturesView(loaded).all[0].doubts.empty(), alike);
         }
+        // Sampled alike is what differs by two at most, and is as long to a factor of five.
+        for (const auto& [each_s, share, alike] :
+             {std::tuple(1.9e-6, 1.0, true), {2.1e-6, 1.0, false}, {1e-6, 0.25, true}, {1e-6, 0.18, false}}) {
+            Job sampled;
+            CaptureTrace first = sumOf(0.02, 0.004);
+            CaptureTrace second = sumOf(0.004, 0.004, 0, first.dt_s * each_s / 1e-6);
+            second.values.resize(static_cast<std::size_t>(share * static_cast<double>(second.values.size())));
+            logged(sampled, entry(first), ReadingStage::Found, two_amps);
+            logged(sampled, entry(second), ReadingStage::Measured, two_amps);
+            const auto doubts = capturesView(sampled).all[0].doubts;
+            QCOMPARE(
+                std::ranges::none_of(
+                    doubts, [](const std::string& doubt) { return doubt.starts_with("Not sampled alike"); }),
+                alike);
+        }
         // The line that changed most is named, though another is larger.
         Job lesser;
         logged(lesser, entry(sumOf(0.02, 0.008)), ReadingStage::Found, two_amps);

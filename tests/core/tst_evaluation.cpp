@@ -626,6 +626,35 @@ private Q_SLOTS:
                 QVERIFY(!side.name.empty() && !side.figures.empty());
         }
     }
+
+    /// A reading that answers no step is one after the change as soon as anything that alters the unit is
+    /// done, whatever is still open.
+    void stagesOfLooseReadings()
+    {
+        Evaluation e = evaluate(test::demoJob(), 0);
+        const auto stage = [&e] { return stageOf({.id = "1", .time_s = 0, .kind = LogKind::Reading}, e); };
+        const auto alters = [](const StepView& v) {
+            return v.step.stage == Stage::Change && (v.step.worksInside() || !v.step.parts.empty());
+        };
+        for (StepView& view : e.steps)
+            view.status = alters(view) ? StepStatus::Open : StepStatus::Done;
+        QCOMPARE(stage(), ReadingStage::Found);
+        std::ranges::find_if(e.steps, alters)->status = StepStatus::Done;
+        QCOMPARE(stage(), ReadingStage::Measured);
+        QVERIFY(std::ranges::count_if(e.steps, alters) > 1);
+    }
+
+    /// Nothing regulates an unregulated supply: a trimmer of it moves what the simulated chain gives nowhere.
+    void nothingToTrim()
+    {
+        Job job = readJob(test::sourceFile("data/jobs/fog-signal-amplifier.offshoot"));
+        const auto run = chainRunOf(job);
+        const auto planned = [&] { return evaluate(job, 0, run ? &*run : nullptr).planned_v; };
+        const auto before_v = planned();
+        QVERIFY(before_v);
+        job.plan.trim = TrimPlan{.trimmer = "RV1", .scale = 0.9};
+        QVERIFY(planned() == before_v);
+    }
 };
 
 REGISTER_TEST(TestEvaluation, void)

@@ -83,6 +83,11 @@ private Q_SLOTS:
             job.pins.push_back({.photo = photo, .x = 0, .y = 0});
         QCOMPARE(pinsOn(job, "a.jpg").size(), std::size_t{2});
         QVERIFY(pinsOn(job, "b.jpg").empty());
+        // The report numbers them under their photograph.
+        job.pins[0].name = "bleeder";
+        job.pins[2].name = "fuse & holder";
+        const std::string html = reportHtml(reportOf(job, evaluate(job, 0)));
+        QVERIFY(html.find("a.jpg: 1 bleeder, 2 fuse &amp; holder<") != std::string::npos);
     }
 
     /// A key no version knows stays where it was, at every level that keeps keys.

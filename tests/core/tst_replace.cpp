@@ -175,6 +175,22 @@ private Q_SLOTS:
             wire.function = WireFunction::Unknown;
         QCOMPARE(left(), static_cast<std::ptrdiff_t>(job.found.wires.size()));
         QVERIFY(wiringView(job).verdict == Verdict::Breaks); // the terminals that must have one have none
+        // An output that serves nobody needs none, at its end and its return.
+        const auto must = [&job] {
+            QStringList names;
+            for (const PlannedTerminal& terminal : wiringView(job).terminals)
+                if (terminal.must)
+                    names << QString::fromStdString(terminal.name);
+            return names;
+        };
+        const QStringList all = must();
+        QVERIFY(all.contains(u"12 V out"_s) && all.contains(u"12 V return"_s));
+        auto& rails = job.plan.replace->units.front().rails;
+        std::erase_if(rails, [](const ServedRail& rail) { return rail.output == "12 V"; });
+        QStringList fewer = all;
+        fewer.removeIf([](const QString& name) { return name.startsWith(u"12 V"); });
+        QCOMPARE(must(), fewer);
+        QCOMPARE(fewer.size(), all.size() - 2);
     }
 
     /// A wire goes to a terminal of its function only, and what somebody pulled stays where it is.

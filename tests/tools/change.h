@@ -50,8 +50,9 @@ T of(int number, const T& is, const T& becomes)
 }
 
 /// `a < b` becomes `a <(change::less<7>)< b`: the left half is kept until the right one is there, so it binds
-/// as before.
-#define OFFSHOOT_CHANGE(NAME, IS, WAS, BECOMES)                                                              \
+/// as before. Measured numbers do not lie on a bound (where people type both, atMost() and atLeast() decide):
+/// what compares them is turned round; of whole numbers the bound changes sides.
+#define OFFSHOOT_CHANGE(NAME, IS, WAS, BECOMES, OF_MEASURED)                                                 \
     template <int N>                                                                                         \
     struct NAME##_                                                                                           \
     {};                                                                                                      \
@@ -72,22 +73,24 @@ T of(int number, const T& is, const T& becomes)
         ->std::common_type_t<decltype(half.a WAS b), decltype(half.a BECOMES b)>                             \
     {                                                                                                        \
         using T = std::common_type_t<decltype(half.a WAS b), decltype(half.a BECOMES b)>;                    \
+        if constexpr (std::floating_point<A> || std::floating_point<B>)                                      \
+            return of<T>(N, half.a WAS b, half.a OF_MEASURED b);                                             \
         /* Whole numbers cannot be divided by 0 to see what would come of it. */                             \
-        if constexpr (std::integral<T> && !std::same_as<T, bool>)                                            \
+        else if constexpr (std::integral<T> && !std::same_as<T, bool>)                                       \
             return on(N) ? T(half.a BECOMES b) : T(half.a WAS b);                                            \
         else                                                                                                 \
             return of<T>(N, half.a WAS b, half.a BECOMES b);                                                 \
     }
-OFFSHOOT_CHANGE(less, <, <, <=)
-OFFSHOOT_CHANGE(most, <, <=, <)
-OFFSHOOT_CHANGE(more, <, >, >=)
-OFFSHOOT_CHANGE(least, <, >=, >)
-OFFSHOOT_CHANGE(equal, ==, ==, !=)
-OFFSHOOT_CHANGE(unequal, ==, !=, ==)
-OFFSHOOT_CHANGE(plus, +, +, -)
-OFFSHOOT_CHANGE(minus, +, -, +)
-OFFSHOOT_CHANGE(times, *, *, /)
-OFFSHOOT_CHANGE(over, *, /, *)
+OFFSHOOT_CHANGE(less, <, <, <=, >=)
+OFFSHOOT_CHANGE(most, <, <=, <, >)
+OFFSHOOT_CHANGE(more, <, >, >=, <=)
+OFFSHOOT_CHANGE(least, <, >=, >, <)
+OFFSHOOT_CHANGE(equal, ==, ==, !=, !=)
+OFFSHOOT_CHANGE(unequal, ==, !=, ==, ==)
+OFFSHOOT_CHANGE(plus, +, +, -, -)
+OFFSHOOT_CHANGE(minus, +, -, +, +)
+OFFSHOOT_CHANGE(times, *, *, /, /)
+OFFSHOOT_CHANGE(over, *, /, *, *)
 #undef OFFSHOOT_CHANGE
 
 template <int N, bool Least>

@@ -180,17 +180,15 @@ void addTerminals(const Job& job, const std::vector<UnitFunctions>& units, Mappe
             terminal.function = units[u].ofTerminal(own);
             terminal.reach_m = reachOf(job, units[u].unit, own, carriesMains(serves.function));
             const auto& outputs = units[u].unit.entry.unit.outputs;
-            const bool swapped = std::ranges::any_of(outputs, [&](const UnitOutput& output) {
-                return (own.function == output.name || own.function == output.name + " return") &&
-                       units[u].swapped(output);
+            const auto output = std::ranges::find_if(outputs, [&](const UnitOutput& each) {
+                return own.function == each.name || own.function == each.name + " return";
             });
+            const bool of_output = output != outputs.end();
+            const bool swapped = of_output && units[u].swapped(*output);
             // An output that serves nobody needs no wire.
-            const bool idle = std::ranges::any_of(outputs, [&](const UnitOutput& output) {
-                return (own.function == output.name || own.function == output.name + " return") &&
-                       std::ranges::none_of(units[u].unit.rails, [&](const ServedRail& served) {
-                           return served.output == output.name;
-                       });
-            });
+            const bool idle =
+                of_output && std::ranges::find(units[u].unit.rails, output->name, &ServedRail::output) ==
+                                 units[u].unit.rails.end();
             terminal.must = own.must && !idle;
             to.view.terminals.push_back(
                 {.unit = u,
