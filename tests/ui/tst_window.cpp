@@ -55,11 +55,11 @@ private Q_SLOTS:
     {
         QFETCH(bool, empty);
         Driver d(empty ? JobStore::untitled() : m_folder.demo());
-        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)})
+        for (const QSize size : {QSize(1280, 800), QSize(1024, 700)}) {
+            d.window->resize(size);
+            d.window->look().setDark(size.width() < 1280);
             for (int i = 1; i <= 6; ++i) {
-                d.window->resize(size);
                 d.stage(i);
-                d.window->look().setDark(i % 2 == 0);
                 QApplication::processEvents();
                 QVERIFY(!d.window->grab().isNull());
                 for (QWidget* widget : d.window->findChildren<QWidget*>()) {
@@ -78,6 +78,7 @@ private Q_SLOTS:
                              qPrintable(widget->objectName()));
                 }
             }
+        }
     }
 
     void palette()
