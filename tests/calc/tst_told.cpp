@@ -751,6 +751,11 @@ private Q_SLOTS:
             told.line(row.id, row.station, row.of_rail, row.part, row.quantity, row.unit, row.mains_side,
                       row.needed_for_sign_off, row.rating, row.read_next);
         }
+        for (std::size_t i = 0; i < Words<PanelPart>::list.size(); ++i) {
+            const PanelPartSize size = usualSize(static_cast<PanelPart>(i));
+            told.line("on a panel", Words<PanelPart>::list[i], size.d_m, size.dx_m, size.dy_m, size.over_m,
+                      size.depth_m);
+        }
         test::compareGolden(u"tables.txt"_s, told.text());
     }
 

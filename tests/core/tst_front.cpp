@@ -146,6 +146,18 @@ private Q_SLOTS:
                                            .other_ohm = 430,
                                            .guard_ohm = 3900});
         QVERIFY(std::abs(r.most - 9.4065) < 1e-3);
+        // Without a fixed part that is known, the one whose range with this pot ends there: 10k / (30/1.25 −
+        // 1).
+        const PotBreakResult unknown = potBreak({.sets = PotSets::Volts,
+                                                 .wiring = PotWiring::OutputSide,
+                                                 .ohm = 10e3,
+                                                 .set = 12,
+                                                 .least = 1.25,
+                                                 .most = 30,
+                                                 .reach = 40,
+                                                 .reference_v = 1.25,
+                                                 .guard_ohm = 5e3});
+        QNEAR(unknown.wires.front().to.value_or(0), 1.25 * (1 + 5e3 / (10e3 / 23)), 1e-9);
         // Nothing above the reference: the fixed part is taken for as large as the pot.
         const PotBreakResult none = potBreak({.sets = PotSets::Volts,
                                               .wiring = PotWiring::OutputSide,
@@ -222,6 +234,18 @@ private Q_SLOTS:
             const double around_k = job.found.regulator.t_ambient_k.value_or(298.15);
             QNEAR(*view.inside_k,
                   around_k + caseRise(job.found.space->inside, loss_w, job.plan.rehouse->vented));
+        }
+        // Its fuse is the least of the row that carries four fifths of its rating.
+        constexpr std::array row{0.1, 0.125, 0.16, 0.2,  0.25, 0.315, 0.4, 0.5, 0.63, 0.8,  1.0,  1.25,
+                                 1.6, 2.0,   2.5,  3.15, 4.0,  5.0,   6.3, 8.0, 10.0, 12.5, 16.0, 20.0};
+        for (std::size_t i = 0; i < row.size(); ++i) {
+            job.need.current_a = 0.8 * row[i];
+            job.need.peak_a.reset();
+            QNEAR(rehouseView(job).fuse_a.value_or(0), row[i]); // linear: it draws what it gives
+            job.need.current_a = 0.81 * row[i];
+            QCOMPARE(rehouseView(job).fuse_a.has_value(), i + 1 < row.size());
+            if (i + 1 < row.size())
+                QNEAR(*rehouseView(job).fuse_a, row[i + 1]);
         }
         job.found.space.reset();
         QVERIFY(verdictOf(rehouseView(job).rows, RowId::CaseHeat) == Verdict::Unknown);

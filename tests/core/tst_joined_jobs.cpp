@@ -610,6 +610,8 @@ private Q_SLOTS:
             for (const LoadDraw draw : {LoadDraw::Power, LoadDraw::Resistance, LoadDraw::Current}) {
                 SimLoad& load = job.plan.chain->load;
                 load = loadAs(draw, load, v);
+                if (draw == LoadDraw::Power)
+                    QNEAR(load.v_min_v, v / 2);
                 QCOMPARE(drawOf(load), draw);
                 QNEAR(chainRunOf(job)->result.load.i_mean_a, run.result.load.i_mean_a, 0.01);
             }

@@ -611,6 +611,14 @@ private Q_SLOTS:
             }
             QVERIFY_THROWS_EXCEPTION(
                 DocumentError, rectifierDropper({.chain = in.chain, .place = 1, .v_target_v = most + 5}));
+            for (const std::int64_t place : {1, 3}) {
+                DropperInput asked{.chain = in.chain, .place = place, .v_target_v = most - 1};
+                const Json document = writeJson(asked, NullPolicy::Omit);
+                if (place == 1)
+                    QCOMPARE(readJson<DropperInput>(document).place, place);
+                else
+                    QVERIFY_THROWS_EXCEPTION(DocumentError, readJson<DropperInput>(document));
+            }
         }
     }
 

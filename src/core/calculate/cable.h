@@ -77,6 +77,8 @@ struct CableResult
 };
 void fields(Fields& f, CableResult& out);
 
+/// A resistance draws V/(R + R_loop); a power the smaller root of P = V·I − R_loop·I². What has no operating
+/// point breaks; throws nothing.
 CableResult cableDrop(const CableInput& in);
 
 } // namespace offshoot

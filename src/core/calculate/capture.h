@@ -66,6 +66,7 @@ void fields(Fields& f, CaptureResult& out);
 CaptureResult captureAnalyse(const CaptureInput& in);
 /// The same of samples whose spectrum is known; of `in` what is asked of them, not where they come from.
 CaptureResult captureFigures(const CaptureTrace& trace, const HannSpectrum& spectrum, const CaptureInput& in);
+/// Of one value or more, in their unit.
 double meanOf(const std::vector<double>& values);
 /// How many samples stand in runs of three or more at a level, and which share of all makes a capture
 /// clipped.
@@ -101,7 +102,11 @@ struct CaptureCompareResult
 };
 void fields(Fields& f, CaptureCompareResult& out);
 
+/// What is after over what was before, peak to peak also in dB (20·lg); a line is the same within two bins.
+/// Comparable are captures whose steps differ by a factor of 2 at most, and their lengths by 5. Throws what
+/// captureAnalyse does, at /before or /after.
 CaptureCompareResult captureCompare(const CaptureCompareInput& in);
+/// The same of what was analysed.
 CaptureCompareResult comparedCaptures(const CaptureResult& before, const CaptureResult& after);
 
 } // namespace offshoot

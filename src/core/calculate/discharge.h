@@ -80,6 +80,8 @@ struct DischargePlanResult
 };
 void fields(Fields& f, DischargePlanResult& out);
 
+/// v = v₀·e^(−t/(R·C)), P = v₀²/R, E = C·v₀²/2 (textbook); what comes back is a share of v₀ by the kind of
+/// capacitor (dielectric absorption, capacitor texts), and more of it is waited for longer. Throws nothing.
 DischargePlanResult dischargePlan(const DischargePlanInput& in);
 
 /// Time for R·C to fall from v0 to v: R·C·ln(v0/v), 0 if already below.

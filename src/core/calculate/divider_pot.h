@@ -36,6 +36,8 @@ struct DividerPotResult
 };
 void fields(Fields& f, DividerPotResult& out);
 
+/// The divider's formula along the travel, in which it is monotone: where it passes a voltage, by bisection.
+/// An end without feedback has no voltage; throws nothing.
 DividerPotResult dividerPot(const DividerPotInput& in);
 
 struct TrimmerChoice

@@ -89,6 +89,8 @@ struct LampLimitResult
 void fields(Fields& f, LampLimitResult::Sign& out);
 void fields(Fields& f, LampLimitResult& out);
 
+/// Where the lamp and the unit, one resistance or one constant power, divide the mains, by bisection. A power
+/// beyond what passes at most leaves it pulsing; throws nothing.
 LampLimitResult lampLimit(const LampLimitInput& in);
 
 /// Incandescent lamps as they are sold.

@@ -66,6 +66,8 @@ struct FuseResult
 };
 void fields(Fields& f, FuseResult& out);
 
+/// I = S/V, or I·V of the old mains over the new, times a factor of 1 to 10; the next value of IEC 60127 is
+/// taken, and I²·τ/2 of an exponential surge held against its melting I²t. Throws nothing.
 FuseResult mainsFuse(const FuseInput& in);
 
 /// Of an I²t against what melts a fuse: thousands of switch-ons up to the first, some up to the second.

@@ -4,7 +4,6 @@
 #include "core/values/format.h"
 
 #include <algorithm>
-#include <cmath>
 
 namespace offshoot {
 
