@@ -47,6 +47,8 @@ const ConsequenceRow* row(const Evaluation& e, RowId id)
     return found == e.consequences.rows.end() ? nullptr : &*found;
 }
 
+double plannedOf(const Evaluation& e, RowId id) { return row(e, id)->planned.value_or(NAN); }
+
 } // namespace
 
 class TestJoinedJobs : public QObject
@@ -267,6 +269,47 @@ private Q_SLOTS:
         QNEAR(view.run.front().positive_v, v, 1e-9);
         QNEAR(view.run.back().positive_v - view.run.back().negative_v, arrives(LoadDraw::Power), 1e-9);
         QVERIFY(view.sizes.front().verdict == Verdict::Fits);
+        cable.r_loop_ohm = 0.5; // what was measured counts, and a power draws more through it all the same
+        const double measured_i = 2 * 4.0 / (v + std::sqrt(v * v - 4 * 4.0 * 0.5));
+        QNEAR(arrives(LoadDraw::Power), v - measured_i * 0.5, 1e-9);
+        QNEAR(plannedOf(evaluated(job), RowId::CableDrop), measured_i * 0.5, 1e-9);
+        cable.r_loop_ohm = 2; // V²/(4·R) is less than the load wants
+        QVERIFY(!loadVoltage(job, evaluated(job)));
+        QCOMPARE(row(evaluated(job), RowId::CableDrop)->verdict, Verdict::Breaks);
+    }
+
+    /// Sense wires: the load's voltage, its current and what the run drops are one answer, whatever is asked.
+    void drawsSensed()
+    {
+        Job job = demo("mast-camera");
+        job.plan.wire.reset();
+        job.plan.remote_sense = true;
+        job.need.draws = LoadDraw::Power;
+        Cable& cable = job.found.rails.front().cable;
+        cable.contact_ohm = 0.44;
+        RemoteSense& sense = job.found.rails.front().sense;
+        sense.r_lead_ohm = 2;
+        sense.r_fallback_ohm = 38; // a pin misses a twentieth of its lead's drop, and what it draws lifts it
+        sense.current_a = 1e-3;
+        const double r = *cable.loopOhm();
+        const double open_v = 5.10 + 2 * 38e-3 / 20;
+        const double v = open_v / 2 + std::sqrt(open_v * open_v / 4 - 4.0 * r / 20);
+        const Evaluation e = evaluated(job);
+        const WireView view = wireView(job, e);
+        QNEAR(*loadVoltage(job, e), v, 1e-9);
+        QNEAR(view.run.back().positive_v - view.run.back().negative_v, v, 1e-9);
+        QNEAR(view.terminal_v, v + 4.0 / v * r, 1e-9);
+        QNEAR(*view.result->current_a, 4.0 / v, 1e-9);
+        QNEAR(*view.sense->states.front().v_load_v, v, 1e-9);
+        QNEAR(plannedOf(e, RowId::CableDrop), 4.0 / v * r, 1e-9);
+        QNEAR(plannedOf(e, RowId::SenseRange), 4.0 / v * r, 1e-9);
+        for (const WireOption& size : view.sizes)
+            QNEAR(*size.result.load_v * *size.result.current_a, 4.0, 1e-9);
+        cable.r_loop_ohm = r;
+        QNEAR(*loadVoltage(job, evaluated(job)), v, 1e-9);
+        QNEAR(plannedOf(evaluated(job), RowId::SenseRange), 4.0 / v * r, 1e-9);
+        cable.r_loop_ohm = 100; // no current brings this power there
+        QVERIFY(!row(evaluated(job), RowId::SenseRange));
     }
 
     /// A negative rail carries its sign in readings and windows, magnitudes everywhere else.

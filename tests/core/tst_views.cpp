@@ -140,6 +140,9 @@ void wire(Laws& laws, const Job& job, const Evaluation& e)
             const RunPoint& end = view.run.back();
             laws.equal(end.positive_v - end.negative_v, view.terminal_v - *r.drop_v,
                        "the run ends at what arrives", 1e-6, 1e-6);
+            if (job.plan.remote_sense && view.sense)
+                laws.equal(end.positive_v - end.negative_v, *view.sense->states.front().v_load_v,
+                           "sensed at the load, that arrives", 1e-6, 1e-6);
             for (std::size_t i = 1; i < view.run.size(); ++i) {
                 laws.hold(view.run[i].positive_v <= view.run[i - 1].positive_v + 1e-9, "go falls");
                 laws.hold(view.run[i].negative_v >= view.run[i - 1].negative_v - 1e-9, "return rises");

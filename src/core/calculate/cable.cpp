@@ -31,32 +31,6 @@ std::vector<NamedSize> makeAwgSizes()
     return sizes;
 }
 
-/// What flows in a loop of this resistance, and what drops there; nothing without an operating point.
-struct Operating
-{
-    double current_a;
-    double drop_v;
-};
-std::optional<Operating> operatingPoint(const CableInput& in, double r_loop_ohm)
-{
-    double current_a = 0;
-    if (in.current_a) {
-        current_a = *in.current_a;
-    } else if (in.load_ohm) {
-        current_a = *in.source_v / (*in.load_ohm + r_loop_ohm);
-    } else {
-        const double four_p_r = 4 * *in.power_w * r_loop_ohm;
-        const double v_squared = *in.source_v * *in.source_v;
-        if (!atMost(four_p_r, v_squared))
-            return std::nullopt;
-        current_a = 2 * *in.power_w / (*in.source_v + std::sqrt(std::max(0.0, v_squared - four_p_r)));
-    }
-    const double drop_v = current_a * r_loop_ohm;
-    if (in.source_v && atLeast(drop_v, *in.source_v))
-        return std::nullopt;
-    return Operating{current_a, drop_v};
-}
-
 double returnLength(const CableInput& in) { return in.return_length_m.value_or(in.length_m); }
 
 void setDrop(const CableInput& in, CableResult& out)
@@ -108,6 +82,26 @@ std::span<const NamedSize> wireSizes(WireSizes sizes)
     static const std::vector<NamedSize> mm2 = makeMm2Sizes();
     static const std::vector<NamedSize> awg = makeAwgSizes();
     return sizes == WireSizes::Mm2 ? mm2 : awg;
+}
+
+std::optional<OperatingPoint> operatingPoint(const CableInput& in, double r_loop_ohm)
+{
+    double current_a = 0;
+    if (in.current_a) {
+        current_a = *in.current_a;
+    } else if (in.load_ohm) {
+        current_a = *in.source_v / (*in.load_ohm + r_loop_ohm);
+    } else {
+        const double four_p_r = 4 * *in.power_w * r_loop_ohm;
+        const double v_squared = *in.source_v * *in.source_v;
+        if (!atMost(four_p_r, v_squared))
+            return std::nullopt;
+        current_a = 2 * *in.power_w / (*in.source_v + std::sqrt(std::max(0.0, v_squared - four_p_r)));
+    }
+    const double drop_v = current_a * r_loop_ohm;
+    if (in.source_v && atLeast(drop_v, *in.source_v))
+        return std::nullopt;
+    return OperatingPoint{current_a, drop_v};
 }
 
 CableResult cableDrop(const CableInput& in)

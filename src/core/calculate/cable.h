@@ -77,6 +77,17 @@ struct CableResult
 };
 void fields(Fields& f, CableResult& out);
 
+/// What flows in the run's loop, and what drops there.
+struct OperatingPoint
+{
+    double current_a;
+    double drop_v;
+};
+/// The loop's resistance known (Ω, 0 and up): I as given, V/(R + R_loop) of a resistance, the smaller root of
+/// P = V·I − R_loop·I² of a power. Nothing where the power passes V²/(4·R_loop) or the whole voltage would
+/// drop.
+std::optional<OperatingPoint> operatingPoint(const CableInput& in, double r_loop_ohm);
+
 /// A resistance draws V/(R + R_loop); a power the smaller root of P = V·I − R_loop·I². What has no operating
 /// point breaks; throws nothing.
 CableResult cableDrop(const CableInput& in);

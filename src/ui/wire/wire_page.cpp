@@ -56,11 +56,10 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
     if (m_view.run.empty())
         return paintSentence(painter, rect(), qs(m_view.sentence), m_look);
     const Colours& c = m_look.colours();
-    // With sense wires the unit gives what drops on top of its set point.
-    const double lift =
-        m_remote && m_view.sense ? *m_view.sense->states.front().v_terminal_v - m_view.terminal_v : 0;
-    const double terminal = m_view.terminal_v + lift;
-    const double arrives = m_view.run.back().positive_v + lift - m_view.run.back().negative_v;
+    const double terminal = m_view.terminal_v;
+    // What the load may see is counted from what its negative terminal stands at.
+    const double base = m_view.run.back().negative_v;
+    const double arrives = m_view.run.back().positive_v - base;
     const double drop = terminal - arrives;
     const double half = std::max(drop * 0.75, 0.02 * terminal);
     const double length = m_view.input->length_m;
@@ -73,8 +72,6 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
     const Axes lower(QRectF(left, m_look.px(40) + panel + gap, width() - left - right, panel), {0, length},
                      {-0.4 * half, 1.6 * half});
     if (m_target) {
-        // What the load may see, counted from what its negative terminal stands at.
-        const double base = m_view.run.back().negative_v;
         QColor band = c.fits;
         band.setAlpha(m_look.dark() ? 60 : 44);
         const double top =
@@ -83,14 +80,14 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
             std::clamp(upper.y(m_target->min_v + base), upper.box().top(), upper.box().bottom());
         painter.fillRect(QRectF(upper.box().right() - m_look.px(34), top, m_look.px(34), bottom - top), band);
     }
-    const auto line = [&](const Axes& axes, double RunPoint::*member, double shift, const QColor& colour) {
+    const auto line = [&](const Axes& axes, double RunPoint::*member) {
         QPolygonF path;
         for (const RunPoint& point : m_view.run)
-            path << axes.at(point.at_m, point.*member + shift);
-        painter.setPen(QPen(colour, m_look.px(4), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+            path << axes.at(point.at_m, point.*member);
+        painter.setPen(QPen(c.planned, m_look.px(4), Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         painter.drawPolyline(path);
         for (const RunPoint& point : m_view.run) {
-            const QPointF at = axes.at(point.at_m, point.*member + shift);
+            const QPointF at = axes.at(point.at_m, point.*member);
             painter.setPen(QPen(c.sheet, 1.2));
             painter.setBrush(point.name == "connector" ? c.sheet : c.ink);
             if (point.name == "connector") {
@@ -104,18 +101,19 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
     };
     upper.paint(painter, m_look, {}, tr("positive, V"));
     lower.paint(painter, m_look, tr("along the run, m"), tr("return, V"));
-    if (m_remote) {
+    if (m_remote && m_view.sense_input) {
+        const double sensed = m_view.sense_input->v_set_v + base;
         painter.setPen(QPen(c.softInk, 1.4, Qt::DashLine));
-        painter.drawLine(upper.at(0, m_view.terminal_v), upper.at(length, m_view.terminal_v));
-        paintText(painter,
-                  QRectF(upper.x(0) + m_look.px(8), upper.y(m_view.terminal_v) - m_look.px(18),
-                         m_look.px(210), m_look.px(16)),
-                  tr("set point, sensed at the load"), m_look.caption(), c.softInk);
+        painter.drawLine(upper.at(0, sensed), upper.at(length, sensed));
+        paintText(
+            painter,
+            QRectF(upper.x(0) + m_look.px(8), upper.y(sensed) + m_look.px(2), m_look.px(210), m_look.px(16)),
+            tr("set point, sensed at the load"), m_look.caption(), c.softInk);
     }
-    line(upper, &RunPoint::positive_v, lift, c.planned);
-    line(lower, &RunPoint::negative_v, 0, c.planned);
+    line(upper, &RunPoint::positive_v);
+    line(lower, &RunPoint::negative_v);
     const double x = upper.box().right() + m_look.px(10);
-    const double yTop = upper.y(m_view.run.back().positive_v + lift);
+    const double yTop = upper.y(m_view.run.back().positive_v);
     const double yBottom = lower.y(m_view.run.back().negative_v);
     painter.setPen(QPen(c.ink, 1.4));
     painter.drawPolyline(QPolygonF{{QPointF(x, yTop), QPointF(x + m_look.px(7), yTop),

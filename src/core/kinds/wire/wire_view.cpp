@@ -11,16 +11,23 @@ namespace offshoot {
 
 namespace {
 
-/// The voltage where the run begins: of the bus or the stack of joined units, else the unit's own, planned
-/// before found.
-std::optional<double> terminalVoltage(const Job& job, const Figures& e)
+/// Where the output is regulated: at the unit's terminals, or through sense wires at the load's.
+enum class Regulated { AtTerminals, AtLoad };
+Regulated regulated(const Job& job)
+{
+    return job.plan.remote_sense ? Regulated::AtLoad : Regulated::AtTerminals;
+}
+
+/// The voltage where the output is regulated: of the bus or the stack of joined units, else the unit's own,
+/// planned before found.
+std::optional<double> setVoltage(const Job& job, const Figures& e, Regulated where)
 {
     if (e.joined)
         return e.joined->shared    ? std::optional(e.joined->shared->v_bus_v)
                : e.joined->stacked ? std::optional(e.joined->stacked->total_v)
                                    : std::nullopt;
     // A unit's own droop counts, but where sense leads regulate behind it.
-    const double droop_v = job.plan.remote_sense || !job.need.current_a
+    const double droop_v = where == Regulated::AtLoad || !job.need.current_a
                                ? 0
                                : job.found.joint.r_out_ohm.value_or(0) * *job.need.current_a;
     if (e.planned_v)
@@ -34,17 +41,52 @@ std::optional<double> terminalVoltage(const Job& job, const Figures& e)
 void setLoad(CableInput& in, const Need& need)
 {
     const double i_a = *need.current_a;
-    switch (need.draws) {
-    case LoadDraw::Current:
+    if (!need.target || need.draws == LoadDraw::Current)
         in.current_a = i_a;
-        break;
-    case LoadDraw::Power:
+    else if (need.draws == LoadDraw::Power)
         in.power_w = i_a * need.target->v;
-        break;
-    case LoadDraw::Resistance:
+    else
         in.load_ohm = need.target->v / i_a;
-        break;
-    }
+}
+
+/// The sense wires at the load, with the current that it draws at the voltage they keep there.
+std::optional<SenseInput> senseInput(const Job& job, const Figures& e, const Cable& cable)
+{
+    const Rail& rail = job.found.rails.front();
+    const auto loop_ohm = cable.loopOhm();
+    const auto set_v = setVoltage(job, e, Regulated::AtLoad);
+    if (!loop_ohm || !set_v || !job.need.current_a)
+        return std::nullopt;
+    SenseInput in{.v_set_v = *set_v,
+                  .current_a = 0,
+                  .r_positive_ohm = *loop_ohm / 2,
+                  .r_negative_ohm = *loop_ohm / 2,
+                  .r_sense_lead_ohm = rail.sense.r_lead_ohm,
+                  .r_fallback_ohm = rail.sense.r_fallback_ohm,
+                  .sense_current_a = rail.sense.current_a,
+                  .sense_range_v = rail.sense.range_v,
+                  .ceiling_v = rail.sense.ceiling_v,
+                  .load_capacitor_f = rail.sense.load_capacitor_f,
+                  .bandwidth_hz = rail.sense.bandwidth_hz};
+    if (rail.trip.kind && *rail.trip.kind != TripKind::None)
+        in.ovp_v = rail.trip.v_v;
+    if (rail.v_v && rail.i_rated_a)
+        in.rated_w = *rail.v_v * *rail.i_rated_a;
+    if (job.need.target)
+        in.window = SenseWindow{job.need.target->min_v, job.need.target->max_v};
+    // The load's voltage falls in a straight line with its current: seen from there the run is a source and a
+    // small resistance, what the sense wires do not make up for.
+    const double open_v = *sensePlan(in).states.front().v_load_v;
+    in.current_a = 1;
+    const double left_ohm = open_v - *sensePlan(in).states.front().v_load_v;
+    CableInput load{.length_m = 0};
+    load.source_v = open_v;
+    setLoad(load, job.need);
+    const auto point = operatingPoint(load, left_ohm);
+    if (!point)
+        return std::nullopt;
+    in.current_a = point->current_a;
+    return in;
 }
 
 /// What may drop on the way where no sense wires make up for it.
@@ -55,24 +97,42 @@ std::optional<double> windowDrop(const Job& job, double terminal_v)
 }
 
 /// How far the voltage may fall on the way. Remote sense makes up for it: there its range counts.
-std::optional<double> allowedDrop(const Job& job, double terminal_v)
+std::optional<double> allowedDrop(const Job& job, double set_v, Regulated where)
 {
-    return job.plan.remote_sense ? job.found.rails.front().sense.range_v : windowDrop(job, terminal_v);
+    return where == Regulated::AtLoad ? job.found.rails.front().sense.range_v : windowDrop(job, set_v);
 }
 
-std::optional<CableInput> cableInput(const Job& job, const Figures& e, const Cable& cable)
+/// What the run carries and where it begins, without its length and size.
+std::optional<CableInput> runInput(const Job& job, const Figures& e, const Cable& cable, Regulated where)
 {
-    const auto terminal_v = terminalVoltage(job, e);
-    if (!terminal_v || !job.need.current_a || !job.need.target || !cable.length_m)
+    const auto set_v = setVoltage(job, e, where);
+    if (!set_v || !job.need.current_a)
         return std::nullopt;
-    CableInput in{.length_m = *cable.length_m};
+    CableInput in{.length_m = 0};
+    in.source_v = set_v;
+    const auto sense = where == Regulated::AtLoad ? senseInput(job, e, cable) : std::nullopt;
+    if (sense) {
+        // The unit gives what drops on top: the run begins there, whatever wire it has.
+        in.current_a = sense->current_a;
+        in.source_v = sensePlan(*sense).states.front().v_terminal_v;
+    } else {
+        setLoad(in, job.need);
+    }
+    if (job.need.target)
+        in.max_drop_v = allowedDrop(job, *set_v, where);
+    return in;
+}
+
+std::optional<CableInput> cableInput(const Job& job, const Figures& e, const Cable& cable, Regulated where)
+{
+    auto in = runInput(job, e, cable, where);
+    if (!in || !job.need.target || !cable.length_m)
+        return std::nullopt;
+    in->length_m = *cable.length_m;
     if (cable.area_m2)
-        in.area_m2 = *cable.area_m2 * static_cast<double>(cable.conductors);
-    in.temperature_k = cable.temperature_k;
-    in.contact_ohm = cable.contact_ohm;
-    setLoad(in, job.need);
-    in.source_v = terminal_v;
-    in.max_drop_v = allowedDrop(job, *terminal_v);
+        in->area_m2 = *cable.area_m2 * static_cast<double>(cable.conductors);
+    in->temperature_k = cable.temperature_k;
+    in->contact_ohm = cable.contact_ohm;
     return in;
 }
 
@@ -94,13 +154,16 @@ std::vector<RunPoint> profile(const CableInput& in, const CableResult& r, double
     return run;
 }
 
-void addSizes(WireView& view)
+void addSizes(WireView& view, const Job& job, const Figures& e, Cable cable)
 {
-    const std::int64_t conductors = 1;
+    cable.r_loop_ohm.reset();
+    cable.conductors = 1;
     for (const NamedSize& size : wireSizes(WireSizes::Mm2)) {
-        CableInput in = *view.input;
-        in.area_m2 = size.area_m2;
-        WireOption option{size.name, {.area_m2 = size.area_m2, .conductors = conductors}, cableDrop(in), {}};
+        cable.area_m2 = size.area_m2;
+        WireOption option{size.name,
+                          {.area_m2 = size.area_m2, .conductors = cable.conductors},
+                          cableDrop(*cableInput(job, e, cable, regulated(job))),
+                          {}};
         option.verdict = worse(option.result.drop_verdict.value_or(Verdict::Unknown),
                                option.result.density_verdict.value_or(Verdict::Breaks));
         view.sizes.push_back(std::move(option));
@@ -112,33 +175,6 @@ void addSizes(WireView& view)
         return std::pair(badness(a.verdict), sign_a * a.wire.area_m2) <
                std::pair(badness(b.verdict), sign_b * b.wire.area_m2);
     });
-}
-
-std::optional<SenseInput> senseInput(const Job& job, const Figures& e, const Cable& cable)
-{
-    const Rail& rail = job.found.rails.front();
-    const auto loop_ohm = cable.loopOhm();
-    const auto set_v = terminalVoltage(job, e);
-    if (!loop_ohm || !set_v || !job.need.current_a)
-        return std::nullopt;
-    SenseInput in{.v_set_v = *set_v,
-                  .current_a = *job.need.current_a,
-                  .r_positive_ohm = *loop_ohm / 2,
-                  .r_negative_ohm = *loop_ohm / 2,
-                  .r_sense_lead_ohm = rail.sense.r_lead_ohm,
-                  .r_fallback_ohm = rail.sense.r_fallback_ohm,
-                  .sense_current_a = rail.sense.current_a,
-                  .sense_range_v = rail.sense.range_v,
-                  .ceiling_v = rail.sense.ceiling_v,
-                  .load_capacitor_f = rail.sense.load_capacitor_f,
-                  .bandwidth_hz = rail.sense.bandwidth_hz};
-    if (rail.trip.kind && *rail.trip.kind != TripKind::None)
-        in.ovp_v = rail.trip.v_v;
-    if (rail.v_v && rail.i_rated_a)
-        in.rated_w = *rail.v_v * *rail.i_rated_a;
-    if (job.need.target)
-        in.window = SenseWindow{job.need.target->min_v, job.need.target->max_v};
-    return in;
 }
 
 void setMerge(WireView& view, const Job& job, const Cable& cable)
@@ -165,10 +201,8 @@ std::string wireSentence(const Job& job, const WireView& view)
                    ? "No load can draw " + watts(*view.input->power_w) +
                          " through it: " + watts(*r.max_power_w) + " is the most this run passes."
                    : "More than the whole voltage would drop on the run.";
-    const double arrives_v = job.plan.remote_sense && view.sense ? *view.sense->states.front().v_load_v
-                                                                 : view.terminal_v - *r.drop_v;
     std::string text =
-        volts(arrives_v) + " arrives at " + load + ", " + volts(*r.drop_v) + " drops on the way. ";
+        volts(*r.load_v) + " arrives at " + load + ", " + volts(*r.drop_v) + " drops on the way. ";
     if (job.plan.remote_sense)
         return text + "The sense wires make up for it.";
     if (r.drop_verdict == Verdict::Fits)
@@ -177,14 +211,12 @@ std::string wireSentence(const Job& job, const WireView& view)
                               : "No size keeps it inside the window at this set point.");
 }
 
-School wireOrSense(const Job& job, const WireView& view)
+School wireOrSense(const Job& job, const Figures& figures, const Cable& cable, const WireView& view)
 {
     School school{"Thicker wire or remote sense", {}, 0, {}};
     if (!view.result->r_loop_ohm || !view.sense)
         return school;
-    CableInput alone = *view.input;
-    alone.max_drop_v = windowDrop(job, view.terminal_v);
-    const auto smallest = cableDrop(alone).smallest;
+    const auto smallest = cableDrop(*cableInput(job, figures, cable, Regulated::AtTerminals)).smallest;
     std::string thicker = "no size is enough at this set point";
     if (smallest)
         thicker = smallest->name + ": " + volts(smallest->drop_v) + " drop, nothing to fail";
@@ -209,9 +241,10 @@ School wireOrSense(const Job& job, const WireView& view)
 WireView wireView(const Job& job, const Figures& figures)
 {
     WireView view{};
-    const Supply& planned = figures.unit.supply;
-    const Cable& cable = planned.rails.front().cable;
-    view.input = cableInput(job, figures, cable);
+    Cable cable = figures.unit.supply.rails.front().cable;
+    if (cable.length_m && cable.area_m2)
+        cable.r_loop_ohm.reset(); // the page is about the wire: what its size gives, as for the others
+    view.input = cableInput(job, figures, cable, regulated(job));
     if (!view.input) {
         view.sentence = !job.need.target || !job.need.current_a
                             ? "Say in Need what the load wants and draws."
@@ -219,72 +252,70 @@ WireView wireView(const Job& job, const Figures& figures)
         return view;
     }
     if (!view.input->area_m2 && !view.input->max_drop_v) {
-        view.sentence = "At this set point nothing may drop on the way: raise it, or enter the wire's size.";
+        view.sentence =
+            job.plan.remote_sense
+                ? "Enter the wire's size, or what the unit's sense terminals make up for."
+                : "At this set point nothing may drop on the way: raise it, or enter the wire's size.";
         return view;
     }
     view.terminal_v = *view.input->source_v;
     view.result = cableDrop(*view.input);
     view.run = profile(*view.input, *view.result, view.terminal_v);
-    addSizes(view);
+    addSizes(view, job, figures, cable);
     view.sense_input = senseInput(job, figures, cable);
     if (view.sense_input)
         view.sense = sensePlan(*view.sense_input);
     setMerge(view, job, cable);
-    view.school = wireOrSense(job, view);
+    view.school = wireOrSense(job, figures, cable, view);
     view.sentence = wireSentence(job, view);
     view.assumed.emplace_back("copper at " + significant(cable.temperature_k - 273.15, 3) + " °C");
     if (cable.contact_ohm == 0)
         view.assumed.emplace_back("connectors of 0 Ω");
+    if (view.sense && job.need.draws != LoadDraw::Current)
+        view.assumed.emplace_back("with a sense wire open, the current of both closed");
     return view;
 }
 
 std::optional<double> loadVoltage(const Job& job, const Figures& figures)
 {
-    const Supply& planned = figures.unit.supply;
-    const Cable& cable = planned.rails.front().cable;
-    const auto terminal_v = terminalVoltage(job, figures);
-    if (!terminal_v || !job.need.current_a)
+    const Cable& cable = figures.unit.supply.rails.front().cable;
+    const auto in = runInput(job, figures, cable, regulated(job));
+    if (!in)
         return std::nullopt;
-    if (job.plan.remote_sense) {
-        const auto in = senseInput(job, figures, cable);
-        return in ? sensePlan(*in).states.front().v_load_v : std::nullopt;
-    }
-    if (const auto in = cableInput(job, figures, cable); in && in->area_m2 && !cable.r_loop_ohm)
-        return cableDrop(*in).load_v;
     const auto loop_ohm = cable.loopOhm();
     if (!loop_ohm)
-        return figures.joined ? terminal_v : std::nullopt;
-    return *terminal_v - *loop_ohm * *job.need.current_a;
+        return figures.joined ? in->source_v : std::nullopt;
+    const auto point = operatingPoint(*in, *loop_ohm);
+    return point ? std::optional(*in->source_v - point->drop_v) : std::nullopt;
 }
 
 // ---- rows
 
 namespace {
 
-void senseRows(std::vector<ConsequenceRow>& all, const WireView& view)
+void senseRows(std::vector<ConsequenceRow>& all, const SenseInput& in)
 {
-    if (!view.sense)
-        return;
-    const SenseOutcome& remote = view.sense->states.front();
+    const SenseResult sense = sensePlan(in);
+    const SenseOutcome& remote = sense.states.front();
     const double terminal_v = *remote.v_terminal_v;
     all.push_back(rows::planRow(RowId::SenseRange,
-                                {.value = view.sense->drop_v,
-                                 .limit = view.sense_input->sense_range_v,
-                                 .use = view.sense->range_use,
-                                 .verdict = view.sense->range_verdict},
-                                "I·(R_pos + R_neg)", volts(view.sense->drop_v) + " in both leads"));
+                                {.value = sense.drop_v,
+                                 .limit = in.sense_range_v,
+                                 .use = sense.range_use,
+                                 .verdict = sense.range_verdict},
+                                "I·(R_pos + R_neg)", volts(sense.drop_v) + " in both leads"));
     const auto against = [&](RowId id, const std::optional<double>& limit, Verdict verdict) {
         all.push_back(rows::planRow(
             id, {.value = terminal_v, .limit = limit, .use = useOf(terminal_v, limit), .verdict = verdict},
-            "V_load + both drops", volts(*remote.v_load_v) + " + " + volts(view.sense->drop_v)));
+            "V_load + both drops", volts(*remote.v_load_v) + " + " + volts(sense.drop_v)));
     };
-    against(RowId::SenseTrip, view.sense_input->ovp_v, view.sense->ovp_verdict);
-    against(RowId::SenseCeiling, view.sense_input->ceiling_v, view.sense->ceiling_verdict);
-    const auto& loop = view.sense->loop_use;
+    against(RowId::SenseTrip, in.ovp_v, sense.ovp_verdict);
+    against(RowId::SenseCeiling, in.ceiling_v, sense.ceiling_verdict);
+    const auto& loop = sense.loop_use;
     const auto breaks = loop ? std::optional(sense_loop_breaks) : std::nullopt;
     all.push_back(rows::planRow(
         RowId::SenseLoop,
-        {.value = loop, .limit = breaks, .use = useOf(loop, breaks), .verdict = view.sense->loop_verdict},
+        {.value = loop, .limit = breaks, .use = useOf(loop, breaks), .verdict = sense.loop_verdict},
         "2π·bandwidth·(R_pos + R_neg)·C; above a tenth the loop feels it, above half it hunts",
         loop ? significant(*loop, 2) : ""));
 }
@@ -292,22 +323,25 @@ void senseRows(std::vector<ConsequenceRow>& all, const WireView& view)
 /// The drop where all that is known of the run is its measured resistance.
 std::optional<ConsequenceRow> loopRow(const Job& job, const Figures& e, const Cable& cable)
 {
-    const auto terminal_v = terminalVoltage(job, e);
+    const auto in = runInput(job, e, cable, regulated(job));
     const auto loop_ohm = cable.loopOhm();
-    if (!loop_ohm || !terminal_v || !job.need.current_a || !job.need.target)
+    if (!loop_ohm || !in || !job.need.target)
         return std::nullopt;
-    const double drop_v = *loop_ohm * *job.need.current_a;
-    const auto allowed_v = allowedDrop(job, *terminal_v);
-    const auto use = useOf(drop_v, allowed_v);
+    const auto point = operatingPoint(*in, *loop_ohm);
+    rows::Judged drop{.verdict = Verdict::Breaks};
+    std::string through = "no operating point through " + formatOhms(*loop_ohm);
+    if (point) {
+        drop.value = point->drop_v;
+        drop.limit = in->max_drop_v;
+        drop.use = useOf(drop.value, drop.limit);
+        if (drop.limit || job.plan.remote_sense)
+            drop.verdict = judgeUse(drop.use);
+        through = amps(point->current_a) + " × " + formatOhms(*loop_ohm);
+    }
     ConsequenceRow row =
-        rows::planRow(RowId::CableDrop,
-                      {.value = drop_v,
-                       .limit = allowed_v,
-                       .use = use,
-                       .verdict = allowed_v || job.plan.remote_sense ? judgeUse(use) : Verdict::Breaks},
-                      "I·R_loop, against what may drop until the load gets its least",
-                      amps(*job.need.current_a) + " × " + formatOhms(*loop_ohm) + "; " + volts(*terminal_v) +
-                          " at the terminals, " + volts(job.need.target->min_v) + " at least at the load");
+        rows::planRow(RowId::CableDrop, drop, "I·R_loop, against what may drop until the load gets its least",
+                      through + "; " + volts(*in->source_v) + " at the terminals, " +
+                          volts(job.need.target->min_v) + " at least at the load");
     row.worse = changesAnything(job);
     return row;
 }
@@ -319,10 +353,13 @@ std::vector<ConsequenceRow> wireRows(const Job& job, const Figures& figures)
     std::vector<ConsequenceRow> all;
     const Supply& planned = figures.unit.supply;
     const Cable& cable = planned.rails.front().cable;
-    const auto in = cableInput(job, figures, cable);
+    const auto in = cableInput(job, figures, cable, regulated(job));
+    const auto sense = job.plan.remote_sense ? senseInput(job, figures, cable) : std::nullopt;
     if (cable.r_loop_ohm || !in || !in->area_m2) {
         if (auto row = loopRow(job, figures, cable))
             all.push_back(std::move(*row));
+        if (sense)
+            senseRows(all, *sense);
         return all;
     }
     const CableResult r = cableDrop(*in);
@@ -352,8 +389,8 @@ std::vector<ConsequenceRow> wireRows(const Job& job, const Figures& figures)
         rows::planRow(RowId::CableDensity, density, "I/A; above 6 A/mm² look at the local tables", through));
     for (ConsequenceRow& row : all)
         row.worse = changed;
-    if (job.plan.remote_sense)
-        senseRows(all, wireView(job, figures));
+    if (sense)
+        senseRows(all, *sense);
     return all;
 }
 

@@ -36,7 +36,7 @@ struct WireView
 {
     std::optional<CableInput> input; ///< as planned
     std::optional<CableResult> result;
-    double terminal_v; ///< at the unit
+    double terminal_v; ///< at the unit: with sense wires what drops stands on top
     std::vector<RunPoint> run;
     std::vector<WireOption> sizes; ///< thinnest that fits first, then thicker ones, then thinner
     std::optional<SenseInput> sense_input;
@@ -48,6 +48,7 @@ struct WireView
     std::string sentence;
     std::vector<std::string> assumed;
 };
+/// The run as planned and with every usual size, with and without sense wires; says what is not entered yet.
 WireView wireView(const Job& job, const Figures& figures);
 
 /// What arrives at the load of the first rail as planned; nothing where the run is not known.
