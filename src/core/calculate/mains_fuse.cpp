@@ -1,16 +1,14 @@
 #include "core/calculate/mains_fuse.h"
 
 #include <algorithm>
-#include <array>
+#include <span>
 
 namespace offshoot {
 
 namespace {
 
-/// IEC 60127, in amperes.
-constexpr std::array values_a{0.032, 0.040, 0.050, 0.063, 0.080, 0.100, 0.125, 0.160, 0.200,
-                              0.250, 0.315, 0.400, 0.500, 0.630, 0.800, 1.0,   1.25,  1.6,
-                              2.0,   2.5,   3.15,  4.0,   5.0,   6.3,   8.0,   10.0};
+constexpr double mains_most_a = 10;
+constexpr std::span values_a(fuse_values_a.begin(), std::ranges::upper_bound(fuse_values_a, mains_most_a));
 /// R10 numbers are rounded: twice 1.6 is 3.15.
 constexpr double rounding = 1.02;
 

@@ -4,9 +4,15 @@
 
 #include "core/values/verdict.h"
 
+#include <array>
 #include <optional>
 
 namespace offshoot {
+
+/// What fuse-links carry, in amperes, the least first (IEC 60127; from 12.5 A on the same R10 numbers).
+inline constexpr std::array fuse_values_a{
+    0.032, 0.040, 0.050, 0.063, 0.080, 0.100, 0.125, 0.160, 0.200, 0.250, 0.315, 0.400, 0.500, 0.630, 0.800,
+    1.0,   1.25,  1.6,   2.0,   2.5,   3.15,  4.0,   5.0,   6.3,   8.0,   10.0,  12.5,  16.0,  20.0};
 
 enum class FuseSpeed { Unknown, Slow, Fast };
 template <>

@@ -1,5 +1,6 @@
 #include "core/kinds/rehouse/rehouse_view.h"
 
+#include "core/calculate/mains_fuse.h"
 #include "core/job/readings.h"
 #include "core/judge/row_maker.h"
 #include "core/values/figures.h"
@@ -65,15 +66,15 @@ PotView potView(const RehouseView& view, const BroughtOut& pot, const Need& need
     return made;
 }
 
-/// Preferred fuse values (IEC 60127), amperes.
+/// The least fuse that carries this for long; one below 0.1 A would drop volts of its own.
 std::optional<double> fuseAbove(double current_a)
 {
-    constexpr std::array values{0.1, 0.125, 0.16, 0.2,  0.25, 0.315, 0.4, 0.5, 0.63, 0.8,  1.0,  1.25,
-                                1.6, 2.0,   2.5,  3.15, 4.0,  5.0,   6.3, 8.0, 10.0, 12.5, 16.0, 20.0};
+    constexpr double least_a = 0.1;
     constexpr double carries = 0.8;
+    const double wanted_a = std::max(least_a, current_a / carries);
     const auto* const value =
-        std::ranges::find_if(values, [&](double a) { return atMost(current_a, carries * a); });
-    return value == values.end() ? std::nullopt : std::optional(*value);
+        std::ranges::find_if(fuse_values_a, [&](double a) { return atLeast(a, wanted_a); });
+    return value == fuse_values_a.end() ? std::nullopt : std::optional(*value);
 }
 
 class RehouseRows
