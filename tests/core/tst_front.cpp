@@ -76,6 +76,38 @@ private Q_SLOTS:
         QVERIFY(postOf(panel, "5V", true) == nullptr && postOf(panel, "24V", false) == nullptr);
     }
 
+    /// What fits in one row stands in one; else the posts have the lowest row to themselves, and nothing
+    /// leaves the front.
+    void rows()
+    {
+        using enum PanelPart;
+        const std::initializer_list<PanelPart> kinds{Potentiometer, Post, Readout, Post, Lamp};
+        PanelPlan panel{.width_m = 300 * mm, .height_m = 80 * mm};
+        for (const PanelPart kind : kinds)
+            panel.items.push_back(
+                {.name = std::to_string(panel.items.size()), .kind = kind, .serves = "12V"});
+        spread(panel);
+        for (const PanelItem& item : panel.items)
+            QNEAR(item.y_m, panel.items.front().y_m, 1e-9);
+        double most_m = 0;
+        for (const double width : {120, 90, 60}) {
+            panel.width_m = width * mm;
+            spread(panel);
+            double lowest_other_m = panel.height_m;
+            for (const PanelItem& item : panel.items) {
+                const PanelBox body = shapeOf(item).body;
+                QVERIFY(item.x_m - body.dx_m / 2 > 0 && item.x_m + body.dx_m / 2 < panel.width_m);
+                QVERIFY(item.y_m > 0 && item.y_m < panel.height_m);
+                if (item.kind != Post)
+                    lowest_other_m = std::min(lowest_other_m, item.y_m);
+            }
+            QNEAR(panel.items[1].y_m, panel.items[3].y_m, 1e-9);
+            QVERIFY(panel.items[1].y_m < lowest_other_m);
+            QVERIFY(panel.items[0].y_m > most_m || width > 60);
+            most_m = panel.items[0].y_m;
+        }
+    }
+
     /// Worked on paper, of a module of 1.25 V reference and 430R below its trimmer, on a feed that allows
     /// 20.5 V.
     void brokenWires_data()

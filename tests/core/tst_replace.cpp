@@ -280,9 +280,11 @@ private Q_SLOTS:
         for (int i = 0; i < 200; ++i) {
             const PlacedAt at{.turn = static_cast<std::int64_t>(random() % 4) * 90,
                               .x_m = static_cast<double>(random() % 120) * 1e-3,
-                              .y_m = static_cast<double>(random() % 60) * 1e-3};
+                              .y_m = static_cast<double>(random() % 60) * 1e-3,
+                              .standoff_m = static_cast<double>(random() % 9) * 1e-3};
             const FitView view = fitAt(job, 0, at);
             const NamedBox unit = placedOutline(job.plan.replace->units.front(), at);
+            QNEAR(unit.z_m, at.standoff_m, 1e-12);
             QVERIFY(std::abs(view.gaps[0].m + unit.dx_m + view.gaps[1].m - inside.x_m) < 1e-12);
             QVERIFY(std::abs(view.gaps[2].m + unit.dy_m + view.gaps[3].m - inside.y_m) < 1e-12);
             if (view.now->verdict == Verdict::Fits && view.now->reused >= fitAt(job, 0, best).now->reused)

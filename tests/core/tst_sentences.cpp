@@ -3,6 +3,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/hiccup_view.h"
+#include "core/evaluate/mains_bearing.h"
 #include "core/evaluate/noise_view.h"
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
@@ -11,11 +12,13 @@
 #include "core/kinds/dummy_load/dummy_load_view.h"
 #include "core/kinds/joined/bus_view.h"
 #include "core/kinds/joined/stack_view.h"
+#include "core/kinds/replace/wiring_view.h"
 #include "core/kinds/rewind/rewind_view.h"
 #include "core/kinds/surge_limiter/inrush_view.h"
 #include "core/kinds/trim/trim_view.h"
 #include "core/kinds/windings/windings_view.h"
 #include "core/kinds/wire/wire_view.h"
+#include "core/values/figures.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -105,6 +108,16 @@ std::string surge(const Job& job, const Evaluation&)
 {
     const InrushView view = inrushView(job);
     return view.sentence + (view.direct ? " | " + view.stuck + " | " + view.school.why : "");
+}
+std::string surgeDrawn(const Job& job, const Evaluation&)
+{
+    return significant(inrushView(job).bare.t_s.back() * job.need.mains.f_hz, 4) + " cycles are drawn";
+}
+std::string needed(const Job&, const Evaluation& e) { return e.need_line; }
+std::string moved(const Job& job, const Evaluation&) { return wiringView(job).sentence; }
+std::string mainsBearing(const Job& job, const Evaluation&)
+{
+    return bearsMains(job, 1, Condition::Planned).why;
 }
 std::string safe(const Job& job, const Evaluation& e) { return safeView(job, e).sentence; }
 std::string noise(const Job& job, const Evaluation&) { return noiseView(job).sentence; }
@@ -278,7 +291,7 @@ const std::vector<Case>& cases()
         // stacked
         {"radio-link", {}, stack, "over the stack"},
         {"radio-link", {{"/others", "[]"}}, stack, "One unit alone is no stack"},
-        {"radio-link", {{"/plan/join/opened_bonds", "[]"}}, stack, "shorted through the earth"},
+        {"radio-link", {{"/plan/join/opened_bonds", "[]"}}, stack, "is shorted through the earth"},
         {"radio-link", {{"/found/joint/isolation_v", "10"}}, stack, "insulation does not bear"},
         {"radio-link",
          {{"/found/joint/bonded", "\"unknown\""}, {"/log", "[]"}},
@@ -360,6 +373,36 @@ const std::vector<Case>& cases()
           {"/found/mains_side/surge/i_surge_max_a", "1"}},
          surge,
          "more than a part bears"},
+        {"fog-signal-amplifier", {}, surgeDrawn, "7.549 cycles are drawn"},
+        {"fog-signal-amplifier", {{"/plan/limiter/r_ohm", "330"}}, surgeDrawn, "25 cycles are drawn"},
+        {"fog-signal-amplifier", {{"/plan/limiter", ""}}, surgeDrawn, "4 cycles are drawn"},
+        // what is wanted, in one line
+        {"chart-recorder", {{"/need/mains/spread", "0.124"}}, needed, "V ±12 %, 50 Hz"},
+        // the old unit's wires
+        {"wind-recorder",
+         {{"/found/wires", "[]"}, {"/plan/replace/new_wires", "[]"}},
+         moved,
+         "Enter in Found, under Rails, the wires"},
+        {"wind-recorder",
+         {{"/found/wires", R"([{"name":"PE","colour":"green-yellow","function":"earth","measured":true}])"},
+          {"/plan/replace/new_wires", "[]"}},
+         moved,
+         "1 of 1 wire has a place."},
+        // of the primaries that are planned
+        {"chart-recorder",
+         {{"/found/mains_side/transformer/selector", ""},
+          {"/found/mains_side/transformer/primaries",
+           R"([{"name":"A","start":"blue","end":"grey","v_v":115,"taps":{"red":95,"green":105}}])"},
+          {"/plan/connection", R"({"segments":[{"string":0,"winding":"A","from":"blue","to":"green"}]})"}},
+         mainsBearing,
+         "primaries as planned forbids it."},
+        {"chart-recorder",
+         {{"/found/mains_side/transformer/selector", ""},
+          {"/found/mains_side/transformer/primaries",
+           R"([{"name":"A","start":"blue","end":"grey","v_v":250,"taps":{"red":95,"green":230}}])"},
+          {"/plan/connection", R"({"segments":[{"string":0,"winding":"A","from":"blue","to":"green"}]})"}},
+         mainsBearing,
+         "A label or papers permit it; parts are still unread."},
         // the chain
         {"barograph-amplifier", {}, chain, "at the load, ripple"},
         {"barograph-amplifier", {{"/need/current_a", ""}, {"/plan/chain", ""}}, chain, "at the load, ripple"},

@@ -85,7 +85,7 @@ void pictures(const Job& job, const Figures& figures, const ChainRun* /*run*/,
     const std::string& name = job.plan.dummy_load->rail;
     for (std::size_t i = 0; i < job.found.rails.size(); ++i) {
         const Rail& rail = job.found.rails[i];
-        if (rail.name != name && !(i == 0 && name.empty()))
+        if (rail.name != name)
             continue;
         Lane lane{rail.name, Quantity::Voltage, {}, {}, figures.rails_found_v[i], figures.rails_planned_v[i]};
         for (const RailUser& user : rail.users) {
@@ -101,9 +101,7 @@ void pictures(const Job& job, const Figures& figures, const ChainRun* /*run*/,
 
 void schools(const Job& job, const Figures& figures, FiguresOf /*figuresOf*/, std::vector<School>& all)
 {
-    const std::string& name = job.plan.dummy_load->rail;
-    const Rail* rail = name.empty() ? &job.found.rails.front() : railNamed(job.found, name);
-    if (rail != nullptr)
+    if (const Rail* rail = railNamed(job.found, job.plan.dummy_load->rail))
         all.push_back(minimumLoadView(job, figures, *rail).school);
 }
 
