@@ -82,6 +82,7 @@ struct NamedLine
     LineOf of;
     int harmonic; ///< 1 is the fundamental; 0 of others
 };
+/// The lines of its ripple, each with what it is a harmonic of, in the order of the study.
 std::vector<NamedLine> namedLines(const CaptureStudy& study);
 
 } // namespace offshoot

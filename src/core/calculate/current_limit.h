@@ -92,6 +92,8 @@ struct LimitResult
 };
 void fields(Fields& f, LimitResult& out);
 
+/// I = V_th/(R_shunt + R_lead), in amperes, at nominal and at every corner of the tolerances; of the drawer
+/// the shunts nearest to the wanted limit. Throws nothing.
 LimitResult limitShunt(const LimitInput& in);
 
 } // namespace offshoot

@@ -29,6 +29,7 @@ struct Words<DividerMethod>
 inline constexpr std::size_t method_count = Words<DividerMethod>::list.size();
 /// Where the network goes, as a step says it: "across the bottom leg".
 std::string_view whereItJoins(DividerMethod method);
+/// Whether the part joins the top leg, else the bottom one; whether it takes a leg's place.
 bool joinsTop(DividerMethod method);
 bool replaces(DividerMethod method);
 
@@ -91,9 +92,11 @@ inline Legs withAdded(DividerMethod method, const Legs& legs, double added_ohm)
 }
 /// The legs when the joint of the added network opens, or the network shorts.
 Legs withAddedOpen(DividerMethod method, const Legs& legs);
+/// The legs in ohms where the added network is shorted: one in parallel shorts its leg.
 Legs withAddedShort(DividerMethod method, const Legs& legs);
 /// The whole top (bottom) leg in ohms that gives exactly `v` beside the other leg; nothing where none does.
 std::optional<double> topLegFor(double v, double bottom_ohm, const Reference& reference);
+/// R_bottom = V_ref·R_top/(V − V_ref − I_ref·R_top), ohms; nothing where no positive one gives `v`.
 std::optional<double> bottomLegFor(double v, double top_ohm, const Reference& reference);
 /// The ohms of the added network that give exactly `v`; nothing where impossible or nothing is to be added.
 std::optional<double> exactAdded(DividerMethod method, const Legs& legs, const Reference& reference,
@@ -112,6 +115,8 @@ struct FaultResult
     std::optional<Outcome> outcome; ///< null without a target
 };
 void fields(Fields& f, FaultResult& out);
+/// What the divider gives with these legs, in volts, nothing where the loop runs away; against the target
+/// where there is one.
 FaultResult faultResult(const Reference& reference, const Legs& legs, const Target* target);
 
 struct VoltageRange

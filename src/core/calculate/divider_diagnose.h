@@ -92,6 +92,9 @@ struct DividerDiagnoseResult
 };
 void fields(Fields& f, DividerDiagnoseResult& out);
 
+/// Each fault predicts a reading by V = V_ref·(1 + R_top/R_bottom) + I_ref·R_top; it explains the one that
+/// was taken where the two differ by no more than tolerances and meter allow. The likeliest first. Throws
+/// nothing.
 DividerDiagnoseResult dividerDiagnose(const DividerDiagnoseInput& in);
 
 } // namespace offshoot

@@ -79,6 +79,8 @@ struct DummyLoadResult
 };
 void fields(Fields& f, DummyLoadResult& out);
 
+/// Every number of one stock item, in a row or side by side, that draws what is wanted: I = V/R, P = V²/R;
+/// the use of each is its power against what the derating leaves at the ambient. None is no error.
 DummyLoadResult dummyLoadOptions(const DummyLoadInput& in);
 
 struct LoadReading

@@ -66,6 +66,8 @@ struct FilterResult
 };
 void fields(Fields& f, FilterResult& out);
 
+/// H = V_load/V_source by the product of the sections' matrices, 20·lg|H| in dB, phase in radians; the peak
+/// is the highest between `from_hz` and `to_hz`. Throws nothing.
 FilterResult filterResponse(const FilterInput& in);
 
 /// A capacitor four times as large with a resistor in series, across one that stands there already: it takes

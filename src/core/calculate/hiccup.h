@@ -62,6 +62,8 @@ struct HiccupResult
 };
 void fields(Fields& f, HiccupResult& out);
 
+/// The five causes, each with what speaks for it, against it and would settle it; unknown facts speak for
+/// nothing. Throws nothing.
 HiccupResult explainHiccup(const HiccupInput& in);
 
 } // namespace offshoot

@@ -41,6 +41,8 @@ struct ClueWorth
 /// where each kind left (if none is: each kind) is as likely as another and each of its answers too. Empty
 /// once one kind is left.
 std::vector<ClueWorth> cluesByWorth(const KindClues& seen);
+/// Each kind with the clues against it, the least first; the next look is the one worth most (cluesByWorth).
+/// Several kinds may be left; where clues disagree none is. Throws nothing.
 IdentifyResult supplyIdentify(const IdentifyInput& in);
 
 } // namespace offshoot

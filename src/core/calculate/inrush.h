@@ -49,6 +49,8 @@ struct InrushResult
 };
 void fields(Fields& f, InrushResult& out);
 
+/// I_peak = (√2·V·(1 + spread) − V_0)/R_total, amperes; R(T) = R25·exp(B·(1/T − 1/298.15 K)) of an NTC
+/// (thermistor datasheets). Throws nothing; a resistance of 0 is refused where the input is read.
 InrushResult inrushDirect(const InrushInput& in);
 
 enum class StuckOutcome { Survives, Opens, Burns, Unknown };
@@ -117,6 +119,8 @@ struct LimiterResult
 };
 void fields(Fields& f, LimiterResult& out);
 
+/// τ = R_total·C/ratio², seconds; E = ½·C·V² shared by R/R_total, joules; how long until the bypass may close
+/// comes from the charging near crests. What has no rating is unknown. Throws nothing.
 LimiterResult inrushLimiter(const LimiterInput& in);
 
 /// Charging of a reservoir through a resistance from a rectified sine, as a share of the crest.

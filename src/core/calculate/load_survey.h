@@ -91,6 +91,8 @@ struct LoadSurveyResult
 };
 void fields(Fields& f, LoadSurveyResult& out);
 
+/// For each rail and for all together: the most, in A and W, that any state draws for good and for a moment,
+/// a peak of `steady_s` or longer counted as for good, `margin` on top. Throws nothing.
 LoadSurveyResult loadSurvey(const LoadSurveyInput& in);
 
 } // namespace offshoot

@@ -72,6 +72,8 @@ struct EvidenceResult
 };
 void fields(Fields& f, EvidenceResult& out);
 
+/// Target V·(1 ± spread) at f against what each clue permits; one that is not read and needed leaves it
+/// unknown, a part that forbids it breaks it whatever the label says. Throws nothing.
 EvidenceResult mainsEvidence(const EvidenceInput& in);
 
 } // namespace offshoot

@@ -100,6 +100,8 @@ void fields(Fields& f, ParallelResult& out);
 
 /// The bus as it settles, trips included.
 BusState busState(const ParallelInput& in);
+/// V_bus where the units' lines sum to the load's, volts and amperes, exact; the same without each unit in
+/// turn. A load that cannot be served says so. Throws nothing.
 ParallelResult sourcesParallel(const ParallelInput& in);
 
 /// What a builder will get: set points and leads drawn at random, each in its own range, uniformly.
@@ -118,6 +120,8 @@ struct ShareSpreadResult
     double highest_share_high;   ///< 5 % of builds lie above
     double within_limits;        ///< share of builds in which no unit limits or trips and the load is served
 };
+/// The highest share of builds drawn within the spreads, even between their bounds, from `seed`: the same
+/// seed gives the same builds. Throws nothing.
 ShareSpreadResult shareSpread(const ShareSpreadInput& in);
 
 } // namespace offshoot

@@ -43,6 +43,7 @@ OhmRange rangeOf(const Network& network, const std::vector<StockItem>& parts);
 /// these become one (quantities add, any number wins), items of which there are none are gone.
 std::vector<StockItem> sortedStock(std::vector<StockItem> stock);
 
+/// The ohms joined as the shape says.
 Network networkOf(Shape shape, const std::vector<double>& ohms);
 
 /// The network and parts of one winner of a search.
@@ -60,6 +61,8 @@ struct PartsPower
     std::optional<double> use = {}; ///< nothing where a rating is unknown
     Verdict verdict = Verdict::Unknown;
 };
+/// P = V²/R of each part with `volts` across the whole, watts; the worst against its rating, unknown where
+/// one has none, unless another breaks.
 PartsPower partsPower(const Network& network, const std::vector<StockItem>& parts, double volts);
 
 /// The search for one number of parts (1 to 3). `Error` gives the error in volts or amperes for the ohms of

@@ -123,6 +123,7 @@ private:
     double m_at_s = 0;
 };
 
+/// `points` values `step_s` apart, on the lines or parabolas through the moments; volts, amperes, seconds.
 SimWaveforms waveformsOf(const std::vector<SimMoment>& moments, std::int64_t points, double step_s);
 /// One for each part of the chain, at the times of the waveforms.
 std::vector<SimTrace> tracesOf(const RectifierChain& chain, const std::vector<SimMoment>& moments,

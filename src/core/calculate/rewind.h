@@ -81,6 +81,8 @@ struct RewindResult
 };
 void fields(Fields& f, RewindResult& out);
 
+/// The whole numbers of turns nearest to the target, with what each does to the rest, by the formulas at the
+/// head of this file. Throws nothing.
 RewindResult rewindOptions(const RewindInput& in);
 
 } // namespace offshoot

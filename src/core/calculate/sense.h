@@ -77,6 +77,8 @@ void fields(Fields& f, SenseResult& out);
 /// From here the pole of leads and load capacitor unsettles the loop, as a share of its bandwidth.
 inline constexpr double sense_loop_breaks = 0.5;
 
+/// The states of the wires by the equations at the head of this file, volts at load and terminals; what has
+/// no limit entered is unknown, what loses its sense runs away. Throws nothing.
 SenseResult sensePlan(const SenseInput& in);
 
 } // namespace offshoot

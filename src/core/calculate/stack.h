@@ -71,6 +71,8 @@ struct StackResult
 };
 void fields(Fields& f, StackResult& out);
 
+/// Potentials in volts from node 0, each unit's worst to earth with what is bonded; an unknown bond,
+/// insulation or diode leaves its verdict unknown. Throws nothing.
 StackResult sourcesSeries(const StackInput& in);
 
 } // namespace offshoot

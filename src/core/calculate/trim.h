@@ -107,6 +107,8 @@ struct TrimResult
 };
 void fields(Fields& f, TrimResult& out);
 
+/// The scale s whose largest |s·v − middle|, in half windows, is the least, and the span in which all rails
+/// fit. None is no error: the rails in conflict are named. Throws nothing.
 TrimResult railsTrim(const TrimInput& in);
 /// Every rail with the trimmer at `scale` of where it stands.
 std::vector<TrimmedRail> railsAt(const TrimInput& in, double scale);

@@ -130,6 +130,8 @@ struct WindingsResult
 };
 void fields(Fields& f, WindingsResult& out);
 
+/// V of a string is the sum of its segments'; flux goes as (V/V_rated)·(f_rated/f); counts all
+/// connections and gives the best. Throws nothing.
 WindingsResult mainsWindings(const WindingsInput& in);
 
 } // namespace offshoot

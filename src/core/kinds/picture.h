@@ -25,6 +25,7 @@ struct Lane
     std::optional<double> found;
     std::optional<double> planned;
 };
+/// A picture of these figures for the report; none where there are none.
 void addLanes(std::vector<ReportPicture>& all, const std::string& title, const std::vector<Lane>& lanes);
 
 struct Curve

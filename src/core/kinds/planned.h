@@ -23,6 +23,7 @@ struct PlannedUnit
     /// 1 is the unit on the bench.
     const Supply& of(std::size_t unit) const { return unit <= 1 ? supply : others.at(unit - 2); }
 };
+/// The unit with everything the plan changes, every kind in its turn; what is not planned stays as found.
 PlannedUnit plannedUnit(const Job& job);
 Supply plannedSupply(const Job& job);
 /// What the plan changes, one line each: "15k across the bottom leg", "dummy load 39R on 12V".
@@ -31,6 +32,7 @@ std::vector<std::string> plannedChanges(const Job& job);
 bool changesAnything(const Job& job);
 /// Sources and reservoirs of the unit on the bench as it was found, or as the plan leaves it.
 enum class Condition { Found, Planned };
+/// Where its stored energy stands in a condition, from what is known of the capacitors.
 EnergyModel energyModel(const Job& job, Condition condition);
 /// As the unit stands by the log: found until it was powered after the change.
 EnergyModel energyModel(const Job& job);

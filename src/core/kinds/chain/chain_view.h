@@ -18,6 +18,7 @@ namespace offshoot {
 RectifierChain usualChain(SimRectifier kind, const Job& job);
 /// A silicon diode as a threshold or a junction, or a small rectifier valve, with usual datasheet figures.
 SimDiode usualDiode(DiodeModel model);
+/// What the load holds: a current, a power or a resistance.
 LoadDraw drawOf(const SimLoad& load);
 /// The same load at `v` volts told in another way.
 SimLoad loadAs(LoadDraw draw, const SimLoad& load, double v);
@@ -86,6 +87,7 @@ std::string chainLoadText(const SimLoad& load);
 std::string chainPartTitle(const RectifierChain& chain, const std::string& part);
 /// The planned chain from the rectifier to the load.
 std::string chainSentence(const Job& job);
+/// The chain's parts in words, from the rectifier to the load.
 std::vector<std::string> chainParts(const RectifierChain& chain);
 
 } // namespace offshoot

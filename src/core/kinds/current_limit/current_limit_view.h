@@ -19,6 +19,8 @@ struct LimitView
     std::optional<LimitResult> result;
     std::string sentence;
 };
+/// Where the limit stands as found and as planned, and the drawer's shunts for the load's peak; says what is
+/// not entered yet.
 LimitView limitView(const Job& job, const Figures& figures);
 
 } // namespace offshoot

@@ -20,7 +20,9 @@ struct DividerChange
     std::optional<Leg> leg;
     std::optional<TrimmerUse> trimmer;
 };
+/// What the plan does to the divider, worked out once for its steps.
 DividerChange dividerChange(const Job& job, const Figures& figures);
+/// Adds the steps from the temporary trimmer to the fixed part.
 void changeDivider(ChangeProcedure& p, const DividerChange& change);
 
 } // namespace offshoot::kind

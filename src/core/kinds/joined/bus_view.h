@@ -46,6 +46,7 @@ struct ParallelView
     School school; ///< the ways as sides
     std::string sentence;
 };
+/// How the joined units share the load, as set and as planned; says what is not entered yet.
 ParallelView parallelView(const Job& job, const Figures& figures);
 
 /// What a builder gets who sets them all to one voltage, as far as set points and leads allow: some
@@ -56,6 +57,7 @@ struct ShareBuilds
     ShareSpreadResult before_trimming;
     ShareSpreadResult after_trimming; ///< as near as the meter tells apart
 };
+/// Builds of the same bus, their set points drawn as nobody matched them, then as near as the meter tells.
 ShareBuilds shareBuilds(const Job& job, const ParallelInput& bus);
 /// The units side by side: each positive over its ballast and diode to the bus.
 Connections busConnections(const Job& job, const Figures& figures);

@@ -24,6 +24,7 @@ struct StackView
     std::string sentence;
     std::vector<std::string> advice; ///< how to do it safely, in order
 };
+/// The stack as planned, with what it is to earth; says what is not entered yet.
 StackView stackView(const Job& job, const Figures& figures);
 /// The units from the bottom up, with links, bonds, diodes and earths; as found where nothing is planned.
 Connections stackConnections(const Job& job, const Figures& figures);

@@ -42,6 +42,7 @@ std::string moduleMissing(const Job& job);
 /// The plan with this module, set to the need's voltage as far as it goes.
 void planModule(Job& job, const ShelfEntry& entry);
 
+/// What the module is held against: feed, drop, current, heat.
 std::vector<ConsequenceRow> moduleRows(const Job& job);
 /// Everything that was judged of a module on this source.
 std::vector<JudgedLine> judgedLines(const ModuleOption& option);

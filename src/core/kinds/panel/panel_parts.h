@@ -18,6 +18,7 @@ struct PanelPartSize
     double over_m;  ///< its rim beyond the cut-out, on each side
     double depth_m; ///< behind the panel
 };
+/// The cut-out, rim and depth, in metres, of the usual part of its kind.
 PanelPartSize usualSize(PanelPart kind);
 /// "binding post".
 std::string partWords(PanelPart kind);
@@ -30,6 +31,7 @@ struct PanelBox
     double dx_m;
     double dy_m;
 };
+/// What a hole takes of the panel: round, or with two sides.
 PanelBox boxOf(const PanelHole& hole);
 /// From edge to edge; 0 where they touch or overlap.
 double gapBetween(const PanelBox& a, const PanelBox& b);
@@ -46,6 +48,7 @@ struct PanelShape
     PanelBox body; ///< what of the front is taken
     double depth_m;
 };
+/// Where it is and what it takes: a cut-out that was entered before the usual one.
 PanelShape shapeOf(const PanelItem& item);
 /// Whether somebody said its cut-out.
 bool ownSize(const PanelItem& item);

@@ -30,6 +30,7 @@ struct PanelView
     std::vector<ConsequenceRow> rows;
     std::string sentence;
 };
+/// The front as planned: what collides, what a hand reaches, what is still to be placed.
 PanelView panelView(const Job& job, const Figures& figures);
 
 /// What a front of this job would carry: posts for each rail, a potentiometer and a readout for each that is

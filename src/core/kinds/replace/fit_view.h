@@ -81,6 +81,7 @@ NamedBox placedBox(const ReplacingUnit& unit, const PlacedAt& place, const Named
 NamedBox placedOutline(const ReplacingUnit& unit, const PlacedAt& place);
 /// Where a terminal is; nothing where nobody said.
 const TerminalSpot* spotOf(const ShelfEntry& entry, const std::string& terminal);
+/// Fits from the wanted distance on, a nanometre less as well.
 Verdict nearVerdict(const NearThing& near);
 
 } // namespace offshoot

@@ -10,6 +10,7 @@
 
 namespace offshoot {
 
+/// What the units that replace it are held against, of each output and of all.
 std::vector<ConsequenceRow> replaceRows(const Job& job, const Figures& figures);
 /// The steps that take the old unit out and put the new ones in.
 void replaceSteps(ChangeProcedure& procedure);

@@ -42,6 +42,7 @@ struct PlannedDummy
     double v_v;
     double least_a;
 };
+/// The loads that its outputs need to regulate, those that serve a rail first.
 std::vector<PlannedDummy> plannedDummies(const ReplacingUnit& unit);
 /// The plan that an option of the shelf comes to; `entries` has every unit that it names.
 ReplacePlan replacePlan(const UnitsOption& option, const std::vector<ShelfEntry>& entries);

@@ -44,12 +44,14 @@ struct WiringView
     Verdict verdict = Verdict::Unknown;
     std::string sentence;
 };
+/// Where every old and new wire goes by what the plan says, and what speaks against it.
 WiringView wiringView(const Job& job);
 
 /// "W4 (red)".
 std::string withColour(const Wire& wire);
 /// "protective earth", "5V", "return of 5V", "not measured yet".
 std::string functionWords(const Wire& wire);
+/// Of the mains side: line, neutral and the protective earth beside them.
 bool carriesMains(WireFunction function);
 /// New wires, each measured by whoever makes it, for every terminal that must have one and has none.
 std::vector<Wire> missingWires(const Job& job);

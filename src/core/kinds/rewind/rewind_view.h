@@ -18,6 +18,7 @@ struct RewindView
     std::string sentence;         ///< the answer, or what is still to be read
     std::optional<School> school; ///< rewind or the divider alone; a mains winding has no divider
 };
+/// Other turns for the rail, with what they change; says what is not entered yet.
 RewindView rewindView(const Job& job, const Figures& figures, const Rail& rail);
 
 } // namespace offshoot

@@ -51,6 +51,7 @@ struct InrushView
     std::string stuck; ///< what if the bypass never closes
     School school;     ///< a resistor with a bypass or an NTC
 };
+/// The surge as found and through the planned limiter, with its curves; says what is not entered yet.
 InrushView inrushView(const Job& job);
 /// What stands in the way of the surge as found, with the reservoir seen from the mains; nothing where nobody
 /// entered it.

@@ -19,6 +19,7 @@ struct TrimView
     std::string sentence; ///< the answer
     std::string next;     ///< which reading tells the causes apart; empty where none is wanted
 };
+/// What turning the trimmer does to each rail it moves, from the newest readings; says which are missing.
 TrimView trimView(const Job& job, std::size_t trimmer);
 
 } // namespace offshoot

@@ -6,6 +6,7 @@
 
 namespace offshoot::kind {
 
+/// Adds the steps that connect the primaries as planned, prove their phase and read the secondaries.
 void connectWindings(ChangeProcedure& p, const WindingsView& view);
 void measureSecondaries(ChangeProcedure& p, const WindingsView& view);
 

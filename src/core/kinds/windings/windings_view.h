@@ -19,9 +19,11 @@ struct WindingsView
     std::optional<FuseResult> fuse;     ///< that follows from the connection planned, or the best
     std::string sentence;
 };
+/// Every connection for the need's mains, the planned one marked; says what is not entered yet.
 WindingsView windingsView(const Job& job);
 /// The plan of a connection, and whether it is the one planned.
 ConnectionPlan connectionPlan(const Connection& connection);
+/// Whether the plan is this connection, segment by segment.
 bool isPlanned(const ConnectionPlan& plan, const Connection& connection);
 /// The rating in amperes, slow, that follows from the planned connection of the primaries; nothing without
 /// one, or where another fuse was planned by hand.
@@ -29,6 +31,7 @@ std::optional<double> followingFuse(const Job& job, const WindingsView& view);
 
 /// Each joint and each feed by its leads: "Join grey to violet; mains to blue and brown."
 std::string primariesSentence(const Job& job);
+/// The leads of the primaries as the plan joins them.
 Connections primaryConnections(const ConnectionPlan& plan);
 
 } // namespace offshoot
