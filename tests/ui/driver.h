@@ -31,11 +31,12 @@ inline void startWindowTests()
 class Driver
 {
 public:
-    explicit Driver(JobStore store)
+    explicit Driver(JobStore store, const QSize& size = {1280, 800}, int percent = 100)
         : window(new ui::MainWindow(std::move(store), [this] { return now_s; }))
     {
         window->setAttribute(Qt::WA_DeleteOnClose, false);
-        window->resize(1280, 800);
+        window->resize(size);
+        window->look().setPercent(percent);
         window->show();
         (void)QTest::qWaitForWindowExposed(window.get());
         window->activateWindow();

@@ -226,7 +226,7 @@ private Q_SLOTS:
             settings.insert(settings.end(), {{{1024, 700}, 100}, {{1280, 800}, 100}});
         if (m_number++ % 9 == 0)
             settings.push_back({{1024, 700}, 80});
-        Driver d(file.isEmpty() ? JobStore::untitled() : open(file));
+        Driver d(file.isEmpty() ? JobStore::untitled() : open(file), settings[0].size, settings[0].percent);
         d.window->setUpdatesEnabled(false); // where things lie, not how they are painted
         QStringList all;
         for (const auto& [size, percent] : settings) {

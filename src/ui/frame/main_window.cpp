@@ -498,6 +498,7 @@ void MainWindow::nextUnit()
             job.revision = revision;
         });
         window->look().setDark(m_look->dark());
+        window->look().setPercent(m_look->percent());
         window->showStage(Stage::Found);
         window->show();
     } catch (const StoreError& error) {

@@ -165,6 +165,8 @@ QWidget* RetunePage::ownNetwork()
     auto* method = new QComboBox;
     method->setAccessibleName(tr("How it joins"));
     method->addItems(methodPhrases());
+    // Not what it needs at the least: a box keeps that from before its words grew.
+    method->setSizePolicy(QSizePolicy::Minimum, QSizePolicy::Fixed);
     method->setCurrentIndex(static_cast<int>(DividerMethod::ParallelBottom));
     auto* keys = new QLabel(tr("↑ ↓ look · Enter plan it"));
     keys->setProperty("role", u"caption"_s);
