@@ -303,6 +303,12 @@ private Q_SLOTS:
         QNEAR(*view.sense->states.front().v_load_v, v, 1e-9);
         QNEAR(plannedOf(e, RowId::CableDrop), 4.0 / v * r, 1e-9);
         QNEAR(plannedOf(e, RowId::SenseRange), 4.0 / v * r, 1e-9);
+        QNEAR(*runDrop(job, e, Condition::Planned), 4.0 / v * r, 1e-9);
+        QVERIFY(
+            !runDrop(job, e, Condition::Found)); // more than the thin wire passes from the unit's own 5.1 V
+        job.need.draws = LoadDraw::Resistance;
+        QNEAR(*runDrop(job, e, Condition::Found), *e.found_v * r / (r + 6.25), 1e-9);
+        job.need.draws = LoadDraw::Power;
         for (const WireOption& size : view.sizes)
             QNEAR(*size.result.load_v * *size.result.current_a, 4.0, 1e-9);
         cable.r_loop_ohm = r;

@@ -5,6 +5,7 @@
 #include "core/judge/row_maker.h"
 #include "core/kinds/joined/units.h"
 #include "core/kinds/planned.h"
+#include "core/kinds/wire/wire_view.h"
 #include "core/supply/power_path.h"
 #include "core/values/figures.h"
 
@@ -213,14 +214,8 @@ void Stations::setFigures(StationView& view) const
 /// What drops on the way to the load.
 void Stations::cableFigures(StationView& view) const
 {
-    const auto& i_a = m_job.need.current_a;
-    if (!i_a)
-        return;
-    const Supply& planned = m_e.unit.supply;
-    if (const auto ohm = m_rail.cable.loopOhm())
-        setFound(view, *ohm * *i_a, volts);
-    if (const auto ohm = planned.rails.front().cable.loopOhm())
-        setPlanned(view, *ohm * *i_a, volts);
+    setFound(view, runDrop(m_job, m_e, Condition::Found), volts);
+    setPlanned(view, runDrop(m_job, m_e, Condition::Planned), volts);
 }
 
 void Stations::setRatio(StationView& view) const

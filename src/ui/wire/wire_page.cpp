@@ -105,10 +105,10 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
         const double sensed = m_view.sense_input->v_set_v + base;
         painter.setPen(QPen(c.softInk, 1.4, Qt::DashLine));
         painter.drawLine(upper.at(0, sensed), upper.at(length, sensed));
-        paintText(
-            painter,
-            QRectF(upper.x(0) + m_look.px(8), upper.y(sensed) + m_look.px(2), m_look.px(210), m_look.px(16)),
-            tr("set point, sensed at the load"), m_look.caption(), c.softInk);
+        const QRectF words(upper.x(0) + m_look.px(8), upper.y(sensed) + m_look.px(2), m_look.px(210),
+                           m_look.px(16));
+        if (words.bottom() < upper.box().bottom()) // a low picture has the line alone
+            paintText(painter, words, tr("set point, sensed at the load"), m_look.caption(), c.softInk);
     }
     line(upper, &RunPoint::positive_v);
     line(lower, &RunPoint::negative_v);

@@ -289,6 +289,25 @@ std::optional<double> loadVoltage(const Job& job, const Figures& figures)
     return point ? std::optional(*in->source_v - point->drop_v) : std::nullopt;
 }
 
+std::optional<double> runDrop(const Job& job, const Figures& figures, Condition condition)
+{
+    const bool planned = condition == Condition::Planned;
+    const Cable& cable = (planned ? figures.unit.supply : job.found).rails.front().cable;
+    const auto loop_ohm = cable.loopOhm();
+    if (!loop_ohm || !job.need.current_a)
+        return std::nullopt;
+    auto in = planned ? runInput(job, figures, cable, regulated(job)) : std::nullopt;
+    if (!planned && figures.found_v) {
+        in = CableInput{.length_m = 0};
+        in->source_v = figures.found_v;
+        setLoad(*in, job.need);
+    }
+    if (!in)
+        return *loop_ohm * *job.need.current_a;
+    const auto point = operatingPoint(*in, *loop_ohm);
+    return point ? std::optional(point->drop_v) : std::nullopt;
+}
+
 // ---- rows
 
 namespace {

@@ -5,6 +5,7 @@
 #include "core/calculate/merge_wires.h"
 #include "core/calculate/sense.h"
 #include "core/kinds/job_figures.h"
+#include "core/kinds/planned.h"
 #include "core/kinds/school.h"
 #include "core/supply/connections.h"
 
@@ -53,6 +54,10 @@ WireView wireView(const Job& job, const Figures& figures);
 
 /// What arrives at the load of the first rail as planned; nothing where the run is not known.
 std::optional<double> loadVoltage(const Job& job, const Figures& figures);
+
+/// What drops on the run of the first rail, in volts: as it was found, or as planned. With the current of the
+/// need where no voltage is known yet; nothing where the load cannot run through it.
+std::optional<double> runDrop(const Job& job, const Figures& figures, Condition condition);
 
 /// The run's and the sense wires' rows for the consequences panel.
 std::vector<ConsequenceRow> wireRows(const Job& job, const Figures& figures);
