@@ -127,8 +127,24 @@ void stacked(Laws& laws, const Job& job, const Evaluation& e)
     laws.hold(r.conflicts.empty() || !r.open_bonds.empty(), "a short names the bonds to open");
 }
 
+/// What the unit gives, less what drops on the way, stands at the load.
+void alongThePath(Laws& laws, const Evaluation& e)
+{
+    const auto at = [&](Station station) {
+        return *std::ranges::find(e.stations, station, &StationView::station);
+    };
+    const StationView unit = at(Station::Smoothing);
+    const StationView run = at(Station::Cable);
+    const StationView load = at(Station::Load);
+    if (unit.found_si && run.found_si)
+        laws.equal(load.found_si.value_or(NAN), *unit.found_si - *run.found_si, "as found");
+    if (unit.planned_si && run.planned_si && !e.joined)
+        laws.equal(load.planned_si.value_or(NAN), *unit.planned_si - *run.planned_si, "as planned");
+}
+
 void wire(Laws& laws, const Job& job, const Evaluation& e)
 {
+    alongThePath(laws, e);
     const WireView view = wireView(job, e);
     if (!view.result)
         return;

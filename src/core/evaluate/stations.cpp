@@ -136,6 +136,8 @@ private:
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
     void cableFigures(StationView& view) const;
+    std::optional<double> sensedTerminals() const;
+    std::optional<double> arrives(const std::optional<double>& from_v, Condition condition) const;
     void setRatio(StationView& view) const;
     void setPower(std::vector<StationView>& views) const;
 
@@ -154,6 +156,7 @@ void Stations::setFigures(StationView& view) const
     const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
                                             : aims        ? std::optional(target->v)
                                                           : std::nullopt;
+    const auto sensed_v = sensedTerminals();
     switch (view.station) {
     case Station::Inlet:
         if (supply.dcFed()) {
@@ -191,7 +194,7 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Smoothing:
         setFound(view, m_e.found_v, volts);
-        setPlanned(view, planned_v, volts);
+        setPlanned(view, sensed_v ? sensed_v : planned_v, volts);
         view.measured = measured(m_rail.name, Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Cable:
@@ -199,8 +202,8 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Load:
         view.name = m_job.need.load.name;
-        setFound(view, m_e.found_v, volts);
-        setPlanned(view, m_e.load_v ? m_e.load_v : planned_v, volts);
+        setFound(view, arrives(m_e.found_v, Condition::Found), volts);
+        setPlanned(view, m_e.load_v ? m_e.load_v : arrives(planned_v, Condition::Planned), volts);
         view.measured = measured("load", Isolation::Live, true, {}, &view.measured_si);
         if (view.measured.empty())
             view.measured = measured(m_rail.name, Isolation::Live, true, {}, &view.measured_si);
@@ -216,6 +219,25 @@ void Stations::cableFigures(StationView& view) const
 {
     setFound(view, runDrop(m_job, m_e, Condition::Found), volts);
     setPlanned(view, runDrop(m_job, m_e, Condition::Planned), volts);
+}
+
+/// With sense wires the terminals stand above the set point by what drops on the way; nothing without them.
+std::optional<double> Stations::sensedTerminals() const
+{
+    const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
+    return m_job.plan.remote_sense && m_e.load_v && drop_v ? std::optional(*m_e.load_v + *drop_v)
+                                                           : std::nullopt;
+}
+
+/// What the unit gives less what drops on the run, all of it where nobody knows the run; nothing where the
+/// load cannot run through it.
+std::optional<double> Stations::arrives(const std::optional<double>& from_v, Condition condition) const
+{
+    const Supply& supply = condition == Condition::Found ? m_job.found : m_e.unit.supply;
+    if (!from_v || !supply.rails.front().cable.loopOhm() || !m_job.need.current_a)
+        return from_v;
+    const auto drop_v = runDrop(m_job, m_e, condition);
+    return drop_v ? std::optional(*from_v - *drop_v) : std::nullopt;
 }
 
 void Stations::setRatio(StationView& view) const
