@@ -11,6 +11,7 @@
 #include "ui/ways/ways_page.h"
 
 #include <QApplication>
+#include <QCursor>
 #include <QDeadlineTimer>
 #include <QDir>
 #include <QFile>
@@ -192,6 +193,7 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     if (!scratch.isValid() || !QDir().mkpath(folder))
         return false;
     qputenv("XDG_DATA_HOME", scratch.filePath(u"data"_s).toLocal8Bit()); // the shipped shelf, not one's own
+    QCursor::setPos(0, 0); // no card lies under it
     Photographer photographer(folder);
     const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s, u"beacon"_s);
     takeBeacon(*beacon, photographer);
