@@ -11,6 +11,12 @@ namespace offshoot {
 namespace {
 
 constexpr double filament_exponent = 0.55;
+/// What a resistive unit still has of the mains behind the lamp: enough to be judged by what it gives, or to
+/// run.
+constexpr double judged_from = 0.8;
+constexpr double runs_from = 0.5;
+/// A shorted unit leaves all of the mains to the lamps: they bear a little more than is written on them.
+constexpr UseBounds short_bounds{1.05, 1.10};
 
 /// The lamps as one element, with the mains and the unit around it.
 struct Circuit
@@ -29,6 +35,7 @@ struct Circuit
     double mostPower() const { return (mains_v - lampAtMost()) * lampCurrent(lampAtMost()); }
 };
 
+/// What an eye tells apart, by the lamp's share of its own voltage.
 Glow glowOf(double share)
 {
     if (share < 0.10)
@@ -67,9 +74,9 @@ Verdict judgeLoaded(const LampLimitResult& result, const LampLimitInput& in)
     Verdict verdict = judgeUse(result.use);
     if (in.unit == LampUnit::Resistive) {
         const double share = v.value_or(0) / in.mains_v;
-        verdict = atLeast(share, 0.8)   ? Verdict::Fits
-                  : atLeast(share, 0.5) ? Verdict::Tight
-                                        : Verdict::Breaks;
+        verdict = atLeast(share, judged_from) ? Verdict::Fits
+                  : atLeast(share, runs_from) ? Verdict::Tight
+                                              : Verdict::Breaks;
     }
     const bool too_low = in.v_unit_min_v && v && !atLeast(*v, *in.v_unit_min_v);
     return !v || too_low ? Verdict::Breaks : verdict;
@@ -103,7 +110,7 @@ LampLimitResult lampLimit(const LampLimitInput& in)
     result.v_lamp_at_max_v = c.lampAtMost();
     result.short_a = c.lampCurrent(in.mains_v);
     result.short_use = in.mains_v / c.v_group_v;
-    result.short_verdict = judgeUse(result.short_use, {1.05, 1.10});
+    result.short_verdict = judgeUse(result.short_use, short_bounds);
     result.cold_peak_a = std::sqrt(2.0) * in.mains_v * c.i_rated_a / (lamp_cold_share * c.v_group_v);
     result.idle = stateAt(c, in.idle_w);
     result.loaded = result.idle;
