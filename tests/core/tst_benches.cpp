@@ -276,7 +276,9 @@ private Q_SLOTS:
     {
         Benches benches(demo("hatch-heater"), 3, {});
         drain(benches);
-        QCOMPARE(play(benches, "join").wrong->what, WrongMove::JoinedUnread);
+        const BenchAnswer joined = play(benches, "join");
+        QCOMPARE(joined.wrong->what, WrongMove::JoinedUnread);
+        QVERIFY2(joined.wrong->would.starts_with("Unit 1 was not read"), joined.wrong->would.c_str());
     }
 
     /// One clock for all of them: what waits at one drains at the others.

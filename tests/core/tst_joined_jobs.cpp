@@ -644,6 +644,8 @@ private Q_SLOTS:
     /// A chain to start from gives about what is wanted, and its load told in another way draws the same.
     void usualChains()
     {
+        QNEAR(usualChain(SimRectifier::Bridge, Job{}).source.v_rms_v,
+              24 * 0.85); // of a job that says nothing
         Job job = demo("barograph-amplifier");
         job.need.current_a = 0.05;
         for (const SimRectifier kind :

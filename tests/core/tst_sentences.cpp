@@ -378,6 +378,7 @@ const std::vector<Case>& cases()
         {"fog-signal-amplifier", {{"/plan/limiter", ""}}, surgeDrawn, "4 cycles are drawn"},
         // what is wanted, in one line
         {"chart-recorder", {{"/need/mains/spread", "0.124"}}, needed, "V ±12 %, 50 Hz"},
+        {"chart-recorder", {{"/need/mains/f_hz", "59.94"}}, needed, "V ±10 %, 59.9 Hz"},
         // the old unit's wires
         {"wind-recorder",
          {{"/found/wires", "[]"}, {"/plan/replace/new_wires", "[]"}},

@@ -470,6 +470,7 @@ private Q_SLOTS:
             QVERIFY(test::near(benchPreset(v).window.max_v - v, 0.02 * v, 1e-9, 0));
             QVERIFY(test::near(v - benchPreset(v).window.min_v, 0.02 * v, 1e-9, 0));
             QVERIFY(test::near(equipmentPreset(v, 0.05).window.max_v, 1.05 * v, 1e-9, 0));
+            QVERIFY(equipmentPreset(v, 0.05).why.ends_with(" ± 5 %"));
             QVERIFY(!benchPreset(v).battery);
         }
         QVERIFY(test::near(floatChargePreset(6, 298.15).window.v, 13.6, 1e-9, 0));

@@ -166,7 +166,7 @@ std::optional<WrongAnswer> Benches::joinWrong()
     for (std::size_t unit = 1; unit <= count(); ++unit)
         if (!m_units[unit - 1].readAtFull())
             return WrongAnswer{.what = WrongMove::JoinedUnread,
-                               .would = atUnit("Unit", unit) +
+                               .would = "Unit " + std::to_string(unit) +
                                         " was not read by itself at full power: whichever is set highest "
                                         "carries the load alone, up to its limit."};
     return std::nullopt;
