@@ -192,8 +192,9 @@ bool saveScreenshots(const QString& jobs, const QString& folder)
     QTemporaryDir scratch;
     if (!scratch.isValid() || !QDir().mkpath(folder))
         return false;
-    qputenv("XDG_DATA_HOME", scratch.filePath(u"data"_s).toLocal8Bit()); // the shipped shelf, not one's own
-    QCursor::setPos(0, 0); // no card lies under it
+    // The shipped shelf, not one's own; no card lies under the pointer.
+    qputenv("XDG_DATA_HOME", scratch.filePath(u"data"_s).toLocal8Bit());
+    QCursor::setPos(0, 0);
     Photographer photographer(folder);
     const auto beacon = openDemo(jobs, scratch, u"beacon-float-charge.offshoot"_s, u"beacon"_s);
     takeBeacon(*beacon, photographer);

@@ -410,7 +410,7 @@ private Q_SLOTS:
         row(Station::OutputRectifier, "113 V", "117 V", "");
         row(Station::Smoothing, "24.05 V", "27.71 V", "27.66 V");
         row(Station::Cable, "80 mV", "80 mV", "");
-        row(Station::Load, "24.05 V", "27.63 V", "27.66 V");
+        row(Station::Load, "23.97 V", "27.63 V", "27.66 V");
         row(Station::Feedback, "2k55", "2k179", "2k174");
     }
     void stations()
