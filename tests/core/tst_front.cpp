@@ -89,7 +89,7 @@ private Q_SLOTS:
         spread(panel);
         for (const PanelItem& item : panel.items)
             QNEAR(item.y_m, panel.items.front().y_m, 1e-9);
-        double most_m = 0;
+        double first_m = 0; // the narrower, the more rows, and the first so much higher
         for (const double width : {120, 90, 60}) {
             panel.width_m = width * mm;
             spread(panel);
@@ -103,8 +103,8 @@ private Q_SLOTS:
             }
             QNEAR(panel.items[1].y_m, panel.items[3].y_m, 1e-9);
             QVERIFY(panel.items[1].y_m < lowest_other_m);
-            QVERIFY(panel.items[0].y_m > most_m || width > 60);
-            most_m = panel.items[0].y_m;
+            QVERIFY(panel.items[0].y_m >= first_m);
+            first_m = panel.items[0].y_m;
         }
     }
 

@@ -304,6 +304,12 @@ private Q_SLOTS:
         QNEAR(plannedOf(e, RowId::CableDrop), 4.0 / v * r, 1e-9);
         QNEAR(plannedOf(e, RowId::SenseRange), 4.0 / v * r, 1e-9);
         QNEAR(*runDrop(job, e, Condition::Planned), 4.0 / v * r, 1e-9);
+        const auto stands = [&](Station station) {
+            return *std::ranges::find(e.stations, station, &StationView::station)->planned_si;
+        };
+        QNEAR(stands(Station::Smoothing), v + 4.0 / v * r, 1e-9);
+        QNEAR(stands(Station::Cable), 4.0 / v * r, 1e-9);
+        QNEAR(stands(Station::Load), v, 1e-9);
         QVERIFY(
             !runDrop(job, e, Condition::Found)); // more than the thin wire passes from the unit's own 5.1 V
         job.need.draws = LoadDraw::Resistance;

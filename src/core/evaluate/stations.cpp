@@ -136,7 +136,7 @@ private:
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
     void cableFigures(StationView& view) const;
-    std::optional<double> sensedTerminals() const;
+    std::optional<double> atTerminals(const std::optional<double>& set_v) const;
     std::optional<double> arrives(const std::optional<double>& from_v, Condition condition) const;
     void setRatio(StationView& view) const;
     void setPower(std::vector<StationView>& views) const;
@@ -156,7 +156,6 @@ void Stations::setFigures(StationView& view) const
     const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
                                             : aims        ? std::optional(target->v)
                                                           : std::nullopt;
-    const auto sensed_v = sensedTerminals();
     switch (view.station) {
     case Station::Inlet:
         if (supply.dcFed()) {
@@ -194,7 +193,7 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Smoothing:
         setFound(view, m_e.found_v, volts);
-        setPlanned(view, sensed_v ? sensed_v : planned_v, volts);
+        setPlanned(view, atTerminals(planned_v), volts);
         view.measured = measured(m_rail.name, Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Cable:
@@ -221,12 +220,13 @@ void Stations::cableFigures(StationView& view) const
     setPlanned(view, runDrop(m_job, m_e, Condition::Planned), volts);
 }
 
-/// With sense wires the terminals stand above the set point by what drops on the way; nothing without them.
-std::optional<double> Stations::sensedTerminals() const
+/// With sense wires the terminals stand above the set point by what drops on the way, where that is known.
+std::optional<double> Stations::atTerminals(const std::optional<double>& set_v) const
 {
+    if (!m_job.plan.remote_sense || !m_e.load_v)
+        return set_v;
     const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
-    return m_job.plan.remote_sense && m_e.load_v && drop_v ? std::optional(*m_e.load_v + *drop_v)
-                                                           : std::nullopt;
+    return drop_v ? std::optional(*m_e.load_v + *drop_v) : set_v;
 }
 
 /// What the unit gives less what drops on the run, all of it where nobody knows the run; nothing where the
