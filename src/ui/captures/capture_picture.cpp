@@ -58,7 +58,7 @@ std::vector<Side> sidesOf(const std::optional<ComparedCaptures>& compared, const
 void paintKeys(QPainter& painter, const std::vector<Side>& sides, double right, double top, const Look& look)
 {
     for (auto side = sides.rbegin(); side != sides.rend(); ++side) {
-        const double wide = QFontMetricsF(look.caption()).horizontalAdvance(side->name) + look.px(26);
+        const double wide = textWidth(side->name, look.caption()) + look.px(26);
         right -= wide;
         painter.fillRect(QRectF(right, top + look.px(6), look.px(14), look.px(7)), side->colour);
         paintText(painter, QRectF(right + look.px(18), top, wide, look.px(18)), side->name, look.caption(),
@@ -351,6 +351,60 @@ void TracePicture::paintLimitWords(QPainter& painter, const Axes& axes, const Tr
               m_look.caption(), scale.surge ? c.breaks : c.fits, Qt::AlignRight | Qt::AlignVCenter);
 }
 
+namespace {
+
+/// Whether the steps of an outline come into the box.
+bool passes(const QPolygonF& outline, const QRectF& box)
+{
+    for (qsizetype i = 1; i < outline.size(); ++i) {
+        const QRectF step = QRectF(outline[i - 1], outline[i]).normalized();
+        if (step.right() > box.left() && step.left() < box.right() && step.bottom() > box.top() &&
+            step.top() < box.bottom())
+            return true;
+    }
+    return false;
+}
+
+/// The largest lines are named where their names lie over no other and over no outline: all that is said of
+/// the line, else its frequency alone.
+void paintNames(QPainter& painter, const Axes& axes, const Side& side, const std::vector<QPolygonF>& outlines,
+                const Look& look)
+{
+    const QRectF& box = axes.box();
+    std::vector<QRectF> taken;
+    constexpr std::size_t names = 5;
+    for (std::size_t i = 0; i < std::min(names, side.lines->size()); ++i) {
+        const NamedLine& line = (*side.lines)[i];
+        const QString all = qs(lineWords(line, *side.study));
+        const QPointF at = axes.at(std::log10(line.line.f_hz), std::log10(line.line.amplitude));
+        const auto place = [&](const QString& text, bool right) {
+            const QSizeF size(textWidth(text, look.caption()) + look.px(4), look.px(16));
+            const double x = right ? at.x() + look.px(4) : at.x() - look.px(4) - size.width();
+            return QRectF(QPointF(x, std::max(at.y() - look.px(17), box.top())), size);
+        };
+        const auto free = [&](const QRectF& label) {
+            return label.left() >= box.left() && label.right() <= box.right() &&
+                   std::ranges::none_of(taken,
+                                        [&](const QRectF& other) { return other.intersects(label); }) &&
+                   std::ranges::none_of(outlines, [&](const QPolygonF& o) { return passes(o, label); });
+        };
+        for (const QString& text : {all, all.section(u" ("_s, 0, 0)}) {
+            const QRectF right = place(text, true);
+            const QRectF left = place(text, false);
+            if (!free(right) && !free(left))
+                continue;
+            taken.push_back(free(right) ? right : left);
+            painter.setPen(Qt::NoPen);
+            painter.setBrush(side.colour);
+            painter.drawEllipse(at, look.px(3), look.px(3));
+            paintText(painter, taken.back(), text, look.caption(), look.colours().ink);
+            break;
+        }
+    }
+}
+
+} // namespace
+
 SpectrumPicture::SpectrumPicture(const Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
@@ -414,6 +468,7 @@ void SpectrumPicture::paintEvent(QPaintEvent* /*event*/)
                   qs(captureValue(std::pow(10, decade), point)), m_look.caption(), c.softInk,
                   Qt::AlignRight | Qt::AlignVCenter);
     }
+    std::vector<QPolygonF> outlines;
     painter.save();
     painter.setClipRect(box);
     for (const Side& side : sides) {
@@ -426,30 +481,10 @@ void SpectrumPicture::paintEvent(QPaintEvent* /*event*/)
         }
         painter.setPen(QPen(side.colour, 1.5));
         painter.drawPolyline(line);
+        outlines.push_back(std::move(line));
     }
     painter.restore();
-    // The largest of the newest are named, as long as the names do not lie over each other.
-    std::vector<QRectF> taken;
-    constexpr std::size_t names = 5;
-    const Side& named = sides.back();
-    for (std::size_t i = 0; i < std::min(names, named.lines->size()); ++i) {
-        const NamedLine& line = (*named.lines)[i];
-        const QString text = qs(lineWords(line, *named.study));
-        const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(text) + m_look.px(4);
-        const QPointF at = axes.at(std::log10(line.line.f_hz), std::log10(line.line.amplitude));
-        QRectF label(at.x() + m_look.px(4), at.y() - m_look.px(17), wide, m_look.px(16));
-        if (label.right() > box.right())
-            label.moveRight(at.x() - m_look.px(4));
-        if (label.top() < box.top())
-            label.moveTop(box.top());
-        if (std::ranges::any_of(taken, [&](const QRectF& other) { return other.intersects(label); }))
-            continue;
-        taken.push_back(label);
-        painter.setPen(Qt::NoPen);
-        painter.setBrush(named.colour);
-        painter.drawEllipse(at, m_look.px(3), m_look.px(3));
-        paintText(painter, label, text, m_look.caption(), c.ink);
-    }
+    paintNames(painter, axes, sides.back(), outlines, m_look);
     paintText(painter, QRectF(box.left() - m_look.px(56), 0, m_look.px(300), m_look.px(18)),
               tr("what it is made of, amplitude"), m_look.caption(), c.ink);
 }

@@ -234,7 +234,7 @@ void EvidencePicture::paintClue(QPainter& painter, std::size_t at, double top, d
     painter.setBrush(isPaper(clue.kind) ? QBrush(fill, Qt::BDiagPattern) : QBrush(fill));
     painter.drawRect(QRectF(from, middle - h / 2, to - from, h));
     const QString figure = qs(significant(*clue.ceiling_v * scale, 3)) + u" V"_s;
-    const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 6;
+    const double wide = textWidth(figure, m_look.caption()) + 6;
     const bool inside = to + wide > width();
     paintText(painter, QRectF(inside ? to - wide : to + 4, top, wide, m_look.px(22)), figure,
               m_look.caption(), inside ? c.ink : colour);

@@ -151,7 +151,7 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
     const auto mark = [&](double a, const QColor& colour, const QString& label, double y, bool before) {
         painter.setPen(QPen(colour, 1.6, Qt::DashLine));
         painter.drawLine(QPointF(axes.x(a), axes.box().top()), QPointF(axes.x(a), axes.box().bottom()));
-        const double wide = QFontMetricsF(m_look.font(13, true)).horizontalAdvance(label) + 4;
+        const double wide = textWidth(label, m_look.font(13, true)) + 4;
         const double left = axes.x(a) - wide - 2;
         const double from =
             before && left > axes.box().left() ? left : std::min(axes.x(a) + 4, axes.box().right() - wide);

@@ -38,7 +38,7 @@ void paintCurves(QPainter& painter, const Axes& axes, const std::vector<Curve>& 
     for (auto curve = curves.rbegin(); curve != curves.rend(); ++curve) {
         if (curve->name.isEmpty())
             continue;
-        const double wide = QFontMetricsF(look.caption()).horizontalAdvance(curve->name) + look.px(6);
+        const double wide = textWidth(curve->name, look.caption()) + look.px(6);
         paintText(painter, QRectF(x - wide, axes.box().top() - look.px(20), wide, look.px(18)), curve->name,
                   look.caption(), look.colours().ink);
         x -= wide + look.px(18);

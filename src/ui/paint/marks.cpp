@@ -5,7 +5,6 @@
 #include "core/values/marking.h"
 
 #include <QCoreApplication>
-#include <QFontMetricsF>
 #include <QPainterPath>
 #include <cmath>
 #include <numbers>
@@ -112,17 +111,6 @@ void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, c
         break;
     }
     painter.restore();
-}
-
-int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font,
-              const QColor& colour, Qt::Alignment alignment, Qt::TextElideMode elide)
-{
-    const QFontMetricsF metrics(font);
-    const QString shown = metrics.elidedText(text, elide, box.width() + 0.5);
-    painter.setFont(font);
-    painter.setPen(colour);
-    painter.drawText(box, static_cast<int>(alignment | Qt::TextSingleLine), shown);
-    return static_cast<int>(metrics.horizontalAdvance(shown));
 }
 
 QColor bandColour(Colour colour)

@@ -1,9 +1,10 @@
-// Shapes shared by every painted view: verdict marks, isolation signs, elided text, parts that look like
+// Shapes shared by every painted view: verdict marks, isolation signs, parts that look like
 // parts.
 #pragma once
 
 #include "core/values/marking.h"
 #include "ui/look.h"
+#include "ui/paint/text.h"
 
 #include <QList>
 #include <QPainter>
@@ -18,11 +19,6 @@ void paintIsolationSign(QPainter& painter, Isolation state, const QRectF& box, c
 /// The isolation state across the bench's head, to be read from two metres.
 void paintBenchBand(QPainter& painter, int width, Isolation state, const Look& look);
 QString verdictWord(Verdict verdict);
-
-/// Draws text in one line, elided to fit. Returns the width drawn.
-int paintText(QPainter& painter, const QRectF& box, const QString& text, const QFont& font,
-              const QColor& colour, Qt::Alignment alignment = Qt::AlignLeft | Qt::AlignVCenter,
-              Qt::TextElideMode elide = Qt::ElideRight);
 
 /// Where on the track of paintUse the limit stands: short of its end, so that going beyond it shows.
 inline constexpr double useLimitAt = 0.9;

@@ -159,7 +159,7 @@ void SharePicture::paintLoad(QPainter& painter, const Axes& axes) const
         const double mark = left ? box.right() - m_look.px(6) : box.left() + m_look.px(6);
         const QFont font = m_look.font(13, true);
         // A thin sheet behind the name: no boundary of a layer crosses its letters.
-        const double reach = m_look.px(20) + QFontMetricsF(font).horizontalAdvance(text);
+        const double reach = m_look.px(20) + textWidth(text, font);
         const QRectF behind(left ? box.right() - reach : box.left(), box.top(), reach, box.height());
         QColor sheet = c.sheet;
         sheet.setAlpha(190);

@@ -149,7 +149,7 @@ void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
             verdict = judged ? worse(verdict, reading->judgement.verdict) : reading->judgement.verdict;
             judged = true;
         }
-    const double rightWidth = QFontMetricsF(m_look.caption()).horizontalAdvance(right) + 4;
+    const double rightWidth = textWidth(right, m_look.caption()) + 4;
     double edge = box.right() - m_look.px(8);
     if (judged) {
         paintVerdict(*painter, verdict, {edge - m_look.px(6), box.center().y()}, m_look.px(11), c);

@@ -122,7 +122,7 @@ void LimitBars::paintEvent(QPaintEvent* /*event*/)
         const double wide = width() - left - m_look.px(4);
         paintVerdict(painter, row.verdict, {double(m_look.px(8)), y + m_look.px(11)}, m_look.px(11), c);
         const QString figure = figureOf(row);
-        const double figureWide = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 4;
+        const double figureWide = textWidth(figure, m_look.caption()) + 4;
         paintText(painter, QRectF(left + wide - figureWide, y, figureWide, m_look.px(20)), figure,
                   m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
         paintText(painter, QRectF(left, y, wide - figureWide - 6, m_look.px(20)),

@@ -296,7 +296,7 @@ void RibbonPicture::paintFound(QPainter& painter, const Axes& axes) const
     line(&Edge::mean_v, QPen(colour, 1.3, Qt::DashLine));
     const Edge& last = found.back();
     const QString text = tr("found %1").arg(volts(last.mean_v));
-    const double wide = QFontMetricsF(m_look.caption()).horizontalAdvance(text) + 4;
+    const double wide = textWidth(text, m_look.caption()) + 4;
     double under_v = last.low_v;
     if (m_shown.ribbon.window)
         under_v = std::min(under_v, m_shown.ribbon.window->min_v);
@@ -442,7 +442,7 @@ void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) con
         if (shown.limit)
             paintVerdict(painter, shown.limit->verdict, {x, markY}, mark, c);
         const QString words = under.join(u' ');
-        const double wide = QFontMetricsF(small).horizontalAdvance(words) + 4;
+        const double wide = textWidth(words, small) + 4;
         const double left = std::clamp(x - wide / 2, 0.0, std::max(0.0, width() - wide));
         if (part == m_chosen)
             paintText(painter, QRectF(left, stand() + m_look.px(54), wide, m_look.px(16)), words, small,
@@ -453,7 +453,7 @@ void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) con
     if (!shown.limit)
         return line(39, m_look.px(16), under.value(0), small, c.softInk);
     const double wide =
-        std::min(QFontMetricsF(small).horizontalAdvance(under[0]) + 2, slotBox.width() - mark - 6);
+        std::min(textWidth(under[0], small) + 2, slotBox.width() - mark - 6);
     const double left = x - (wide + mark + 4) / 2;
     paintVerdict(painter, shown.limit->verdict, {left + mark / 2, markY}, mark, c);
     paintText(painter, QRectF(left + mark + 4, stand() + m_look.px(39), wide, m_look.px(16)), under[0], small,

@@ -320,7 +320,7 @@ void BenchPicture::paintUnit(QPainter& painter) const
             painter.drawEllipse(spot.box.center(), size, size);
             // Beside it its name; in it where the unit is drawn too narrow for that of a terminal there too.
             const bool narrow = m_unit.width() < px(200);
-            if (narrow && QFontMetricsF(m_look.text()).horizontalAdvance(spot.name) < 2 * size - px(8))
+            if (narrow && textWidth(spot.name, m_look.text()) < 2 * size - px(8))
                 paintText(painter, spot.box, spot.name, m_look.text(), c.ink, Qt::AlignCenter);
             else
                 paintText(painter,

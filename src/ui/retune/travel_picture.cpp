@@ -54,7 +54,7 @@ void TravelPicture::paintEvent(QPaintEvent* /*event*/)
         painter.setBrush(colour);
         painter.drawPolygon(QPolygonF{
             {QPointF(at, tip), QPointF(at - m_look.px(6), base), QPointF(at + m_look.px(6), base)}});
-        const double wide = QFontMetricsF(m_look.font(13, true)).horizontalAdvance(words) + 4;
+        const double wide = textWidth(words, m_look.font(13, true)) + 4;
         const double begin = std::clamp(at - wide / 2, 0.0, width() - wide);
         paintText(painter, QRectF(begin, above ? m_look.px(10) : base + m_look.px(1), wide, m_look.px(20)),
                   words, m_look.font(13, true), colour, Qt::AlignCenter);

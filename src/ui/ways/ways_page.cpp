@@ -255,7 +255,7 @@ void WaysPage::paintReach(QPainter& painter, const QRectF& box, const WorkedWay&
     painter.drawEllipse(QPointF((from + to) / 2, middle), m_look.px(5), m_look.px(5));
     const double mid_v = (way.reaches->min_v + way.reaches->max_v) / 2;
     const QString text = volts(mid_v);
-    const double wide = QFontMetricsF(m_look.font(13, true)).horizontalAdvance(text) + m_look.px(6);
+    const double wide = textWidth(text, m_look.font(13, true)) + m_look.px(6);
     const QRectF label(std::clamp((from + to) / 2 - wide / 2, box.left(), box.right() - wide),
                        middle + m_look.px(8), wide, m_look.px(16));
     painter.fillRect(label, c.sheet);
