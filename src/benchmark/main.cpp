@@ -225,7 +225,7 @@ void startup(const QString& program)
         memory = process.readLine().trimmed().toDouble();
         process.waitForFinished();
     });
-    print("start to first paint, and its memory read", ms, 400, "ms");
+    print("start to first paint, and its memory read", ms, 300, "ms");
     print("memory with the largest demo job open", memory, 150, "MB");
 }
 
@@ -254,7 +254,7 @@ void edits(const char* job_name)
                                            [&](Job& j) { j.need.current_a = current_a += 0.001; });
                      QApplication::processEvents();
                  }),
-          16, "ms");
+          8, "ms");
     print("the whole window painted, "s + job_name, bestMs(30, [&] { window.grab(); }), 16, "ms");
     if (sink < 0)
         std::cout << "nothing was computed\n";

@@ -6,6 +6,7 @@
 
 #include <QWidget>
 #include <functional>
+#include <utility>
 
 namespace offshoot::ui {
 
@@ -13,5 +14,18 @@ namespace offshoot::ui {
 /// when it is shown after a change it missed. Laying out rich text that nobody sees would cost most of an
 /// edit.
 void refreshWhileVisible(QWidget& widget, JobSession& session, Look& look, std::function<void()> refresh);
+
+/// Paints `widget` again when the session changes what `shown` takes from it: all that its picture is made
+/// of.
+template <typename Shown>
+void repaintWhenOther(QWidget& widget, JobSession& session, Shown shown)
+{
+    QObject::connect(&session, &JobSession::changed, &widget, [&widget, shown, last = shown()]() mutable {
+        if (auto now = shown(); now != last) {
+            last = std::move(now);
+            widget.update();
+        }
+    });
+}
 
 } // namespace offshoot::ui

@@ -101,6 +101,44 @@ private Q_SLOTS:
                 }
     }
 
+    /// A kept line looks as one that is set anew: in every place of its box, elided, and cut where it is too
+    /// high.
+    void words_data()
+    {
+        QTest::addColumn<QString>("text");
+        for (const QString& text : {u"27.6 V"_s, u"R12 ∥ 4k7, across bottom"_s, u"Ω µ · – …"_s, u"a"_s, u""_s,
+                                    u"two words  "_s, u"שלום 12"_s, QString(90, u'w')})
+            QTest::newRow(qPrintable(text.isEmpty() ? u"nothing"_s : text.left(12))) << text;
+    }
+    void words()
+    {
+        QFETCH(QString, text);
+        const ui::Look look;
+        const QRectF boxes[] = {{10.3, 5.7, 180, 20}, {4, 2, 61.5, 9}, {20, 8, 300, 31}};
+        for (const QFont& font : {look.caption(), look.font(15, true)})
+            for (const QRectF& box : boxes)
+                for (const auto across : {Qt::AlignLeft, Qt::AlignRight, Qt::AlignHCenter})
+                    for (const auto down : {Qt::AlignTop, Qt::AlignVCenter, Qt::AlignBottom})
+                        for (const auto elide : {Qt::ElideRight, Qt::ElideMiddle}) {
+                            QImage kept = canvas(340, 50);
+                            QPainter painter(&kept);
+                            const int wide =
+                                ui::paintText(painter, box, text, font, Qt::black, across | down, elide);
+                            painter.end();
+                            QImage anew = canvas(340, 50);
+                            QPainter other(&anew);
+                            const QFontMetricsF metrics(font);
+                            const QString shown = metrics.elidedText(text, elide, box.width() + 0.5);
+                            other.setFont(font);
+                            other.setPen(Qt::black);
+                            other.drawText(box, int(across) | int(down) | Qt::TextSingleLine, shown);
+                            other.end();
+                            QCOMPARE(wide, static_cast<int>(metrics.horizontalAdvance(shown)));
+                            QCOMPARE(kept, anew);
+                            QCOMPARE(ui::textWidth(text, font), metrics.horizontalAdvance(text));
+                        }
+    }
+
     /// A resistor's bands stand from its upper end in the order its marking says.
     void bands_data()
     {
@@ -263,6 +301,81 @@ private Q_SLOTS:
         const int good = area(0.95);
         const int poor = area(0.5);
         QVERIFY2(poor < good * 0.9, qPrintable(u"%1 and %2"_s.arg(good).arg(poor)));
+    }
+
+    /// After every kind of edit what stands on the screen is what painting all of it anew gives: no view
+    /// misses a change of what it shows.
+    void standing_data()
+    {
+        QTest::addColumn<QString>("job");
+        QTest::addColumn<int>("stage");
+        QTest::newRow("retuning") << u"beacon-float-charge"_s << 3;
+        QTest::newRow("need") << u"splicing-bench"_s << 1;
+        QTest::newRow("several rails") << u"splicing-bench"_s << 2;
+        QTest::newRow("steps") << u"splicing-bench"_s << 5;
+    }
+    void standing()
+    {
+        QFETCH(QString, job);
+        QFETCH(int, stage);
+        QApplication::setCursorFlashTime(0);
+        Driver d(m_folder.job(job.toStdString()));
+        d.stage(stage);
+        ui::JobSession& session = d.window->session();
+        const auto screen = [&d] {
+            for (int round = 0; round < 3; ++round) // a list lays itself out by a timer of no time
+                QApplication::processEvents();
+            return d.window->screen()->grabWindow(d.window->winId()).toImage();
+        };
+        QImage before = screen();
+        int moved = 0;
+        const auto expect = [&](const char* what) {
+            const QImage seen = screen();
+            const QImage anew = d.window->grab().toImage().convertToFormat(seen.format());
+            moved += seen == before ? 0 : 1;
+            before = seen;
+            if (seen != anew)
+                QFAIL(what);
+        };
+        const auto edit = [&](const char* what, const std::function<void(Job&)>& change) {
+            session.edit(QString::fromUtf8(what), change);
+            expect(what);
+        };
+        expect("opened");
+        edit("title", [](Job& j) { j.title += ", again"; });
+        edit("current", [](Job& j) { j.need.current_a = j.need.current_a.value_or(1) * 1.1; });
+        edit("target", [](Job& j) { j.need.target->v += 0.03; });
+        edit("window", [](Job& j) { j.need.target->max_v += 0.2; });
+        edit("load", [](Job& j) {
+            j.need.load.kind =
+                j.need.load.kind == LoadKind::Battery ? LoadKind::Equipment : LoadKind::Battery;
+        });
+        edit("efficiency", [](Job& j) { j.found.efficiency = 0.6; });
+        edit("tolerance", [](Job& j) { j.found.rails.front().feedback.tolerance = 0.02; });
+        edit("rail", [](Job& j) { j.found.rails.front().i_rated_a = 1.5; });
+        edit("meter", [](Job& j) { j.meter.volts.reading_fraction = 0.03; });
+        if (!d.evaluation().candidates.empty())
+            edit("part", [&d](Job& j) {
+                const DividerOption& o = d.evaluation().candidates.back().option;
+                j.plan.chosen = ChosenNetwork{o.method, o.network, o.parts};
+            });
+        edit("trimmer", [](Job& j) { j.plan.route = Route::TemporaryTrimmer; });
+        edit("its track", [](Job& j) { j.plan.trimmer.pot_ohm = 4700; });
+        const RowId row = d.evaluation().consequences.rows.front().id;
+        edit("accepted", [row](Job& j) { j.plan.accepted.push_back({.row = row, .reason = "seen"}); });
+        edit("another part", [row](Job& j) { j.plan.refits.push_back({.row = row, .rating = 40}); });
+        session.select(Station::Load);
+        expect("selection");
+        d.window->look().setDark(true);
+        expect("dark");
+        d.log(u"unplugged"_s);
+        expect("unplugged");
+        d.log(u"note seen"_s);
+        d.log(QString::fromStdString(d.job().found.rails.front().name) + u" 13.8"_s);
+        expect("reading");
+        session.undoStack().undo();
+        expect("undone");
+        QVERIFY(moved >= 8);
     }
 
     /// A name longer than the header is elided in the middle and whole in the tool tip.

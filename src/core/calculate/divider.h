@@ -113,6 +113,7 @@ struct FaultResult
     std::optional<double> v; ///< null on runaway
     bool runaway;
     std::optional<Outcome> outcome; ///< null without a target
+    bool operator==(const FaultResult&) const = default;
 };
 void fields(Fields& f, FaultResult& out);
 /// What the divider gives with these legs, in volts, nothing where the loop runs away; against the target

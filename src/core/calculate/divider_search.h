@@ -46,6 +46,7 @@ struct DividerOption
     Verdict power_verdict;
     bool has_before;
     std::optional<double> gain; ///< only with a before-reading
+    bool operator==(const DividerOption&) const = default;
 };
 void fields(Fields& f, DividerOption& out);
 

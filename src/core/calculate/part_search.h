@@ -34,6 +34,7 @@ struct OhmRange
     double min_ohm;
     double max_ohm;
     static OhmRange of(const Network& network, double tolerance);
+    bool operator==(const OhmRange&) const = default;
 };
 
 /// Ohms of the network with every part at one end of its own tolerance; `parts` as the network counts them.

@@ -57,6 +57,7 @@ struct StationView
     double power_w = 0; ///< passing on behind it
     double loss_w = 0;  ///< leaving the path here
     std::string loss_name;
+    bool operator==(const StationView&) const = default;
 };
 
 /// One rail of the power path, from the fork to its users.
@@ -71,6 +72,7 @@ struct RailView
     bool follows;      ///< moves with the loop of the first rail
     std::size_t users; ///< who draws on it
     double power_w;
+    bool operator==(const RailView&) const = default;
 };
 
 /// One unit of the job, from its own output to where they join.
@@ -84,6 +86,7 @@ struct UnitView
     std::string place; ///< "3.6 A of 11 A", "24 to 48 V to earth"
     Verdict verdict;
     bool has_rows;
+    bool operator==(const UnitView&) const = default;
 };
 
 struct StageView
@@ -97,6 +100,7 @@ struct Counts
     int breaks = 0;
     int tight = 0;
     int unknown = 0;
+    bool operator==(const Counts&) const = default;
 };
 
 /// The figures, and what follows from them.

@@ -279,6 +279,7 @@ struct ConsequenceRow
     RowKey key() const { return {id, rail, part}; }
     /// Whether the limit is the least that is needed, and not the most: its use is the limit over the figure.
     bool limitIsLeast() const;
+    bool operator==(const ConsequenceRow&) const = default;
 };
 void fields(Fields& f, ConsequenceRow& out);
 /// An empty row with the words of the table; the part's own name where one is given.

@@ -19,6 +19,7 @@ struct Candidate
 {
     DividerOption option;
     VoltageRange plain;
+    bool operator==(const Candidate&) const = default;
 };
 
 struct Figures

@@ -40,6 +40,7 @@ struct FoundDivider
     Network bottom;
     double found_tolerance;
     Legs nominal() const { return {top.ohm(), bottom.ohm()}; }
+    bool operator==(const FoundDivider&) const = default;
 };
 
 } // namespace offshoot

@@ -1,6 +1,7 @@
 #include "ui/fields/job_table.h"
 
 #include "core/values/format.h"
+#include "ui/refresh.h"
 
 #include <QComboBox>
 #include <QEvent>
@@ -28,7 +29,7 @@ JobTableModel::JobTableModel(TableSpec spec, JobSession& session, Look& look, QO
     connect(&session, &JobSession::changed, this, &JobTableModel::follow);
 }
 
-/// Takes over what the job holds now.
+/// Takes over how many rows the job holds now.
 void JobTableModel::follow()
 {
     const int rows = static_cast<int>(m_spec.count(m_session.job()));
@@ -37,9 +38,13 @@ void JobTableModel::follow()
         m_rows = rows;
         m_typed.clear();
         endResetModel();
-    } else if (m_rows > 0) {
-        Q_EMIT dataChanged(index(0, 0), index(m_rows - 1, columnCount() - 1));
     }
+}
+
+void JobTableModel::showAnew()
+{
+    if (m_rows > 0)
+        Q_EMIT dataChanged(index(0, 0), index(m_rows - 1, columnCount() - 1));
 }
 
 int JobTableModel::rowCount(const QModelIndex& parent) const { return parent.isValid() ? 0 : m_rows; }
@@ -207,6 +212,7 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     });
     connect(m_model, &JobTableModel::modelReset, this, &JobTable::fit);
     connect(&look, &Look::changed, this, &JobTable::fit);
+    refreshWhileVisible(*this, session, look, [this] { m_model->showAnew(); });
     fit();
 }
 

@@ -52,6 +52,8 @@ public:
     const TableSpec& spec() const { return m_spec; }
     void add();
     void remove(int row);
+    /// What its cells say is asked for again.
+    void showAnew();
 
 Q_SIGNALS:
     void problem(const QString& text);

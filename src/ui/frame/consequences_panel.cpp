@@ -66,6 +66,11 @@ ConsequencesModel::ConsequencesModel(JobSession& session, QObject* parent)
 void ConsequencesModel::take()
 {
     const auto& rows = m_session.evaluation().consequences.rows;
+    const Plan& plan = m_session.job().plan;
+    if (rows == m_rows && plan.accepted == m_accepted && plan.refits == m_refits)
+        return;
+    m_accepted = plan.accepted;
+    m_refits = plan.refits;
     const bool sameShape = rows.size() == m_rows.size();
     if (!sameShape)
         beginResetModel();
@@ -173,7 +178,7 @@ void ConsequencesDelegate::paint(QPainter* painter, const QStyleOptionViewItem& 
     paintVerdict(*painter, row.verdict, {box.left() + m_look.px(14), box.top() + m_look.px(15)},
                  m_look.px(13), c);
     const QString figure = figureOf(row);
-    const double figureWidth = QFontMetricsF(m_look.caption()).horizontalAdvance(figure) + 4;
+    const double figureWidth = textWidth(figure, m_look.caption()) + 4;
     paintText(*painter, QRectF(right - figureWidth, box.top() + m_look.px(5), figureWidth, m_look.px(20)),
               figure, m_look.caption(), c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     paintText(*painter, QRectF(left, box.top() + m_look.px(5), right - left - figureWidth - 8, m_look.px(20)),
@@ -206,6 +211,7 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     , m_accept(new QPushButton(tr("Accept…"), m_answers))
     , m_change(new QPushButton(tr("Change the plan"), m_answers))
 {
+    setAttribute(Qt::WA_OpaquePaintEvent);
     m_title->setProperty("role", u"title"_s);
     m_order->setProperty("role", u"caption"_s);
     m_list->setObjectName(u"consequences"_s);

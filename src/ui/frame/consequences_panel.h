@@ -29,6 +29,9 @@ private:
     void take();
     JobSession& m_session;
     std::vector<ConsequenceRow> m_rows;
+    // What an opened row also tells:
+    std::vector<Acceptance> m_accepted;
+    std::vector<Refit> m_refits;
 };
 
 class ConsequencesDelegate : public QStyledItemDelegate

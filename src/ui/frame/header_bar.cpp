@@ -18,7 +18,10 @@ IsolationControl::IsolationControl(JobSession& session, Look& look, QWidget* par
     setFocusPolicy(Qt::StrongFocus);
     connect(this, &QAbstractButton::clicked, this, &IsolationControl::openMenu);
     connect(&session, &JobSession::changed, this, &IsolationControl::refresh);
-    connect(&look, &Look::changed, this, &IsolationControl::refresh);
+    connect(&look, &Look::changed, this, [this] {
+        updateGeometry();
+        update();
+    });
     refresh();
 }
 
@@ -26,9 +29,11 @@ QSize IsolationControl::sizeHint() const { return {m_look.px(262), m_look.px(44)
 
 void IsolationControl::refresh()
 {
-    setAccessibleName(tr("Isolation state: %1, %2").arg(headline(), detail()));
-    setToolTip(accessibleName());
-    updateGeometry();
+    const QString says = tr("Isolation state: %1, %2").arg(headline(), detail());
+    if (says == accessibleName())
+        return;
+    setAccessibleName(says);
+    setToolTip(says);
     update();
 }
 
@@ -127,11 +132,13 @@ HeaderBar::HeaderBar(JobSession& session, Look& look, QWidget* parent)
     , m_look(look)
     , m_isolation(new IsolationControl(session, look, this))
 {
-    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+    setAttribute(Qt::WA_OpaquePaintEvent);
+    connect(&session, &JobSession::changed, this, &HeaderBar::refresh);
     connect(&look, &Look::changed, this, [this] {
         updateGeometry();
         update();
     });
+    refresh();
 }
 
 QSize HeaderBar::sizeHint() const { return {m_look.px(1000), m_look.px(60)}; }
@@ -143,9 +150,26 @@ void HeaderBar::resizeEvent(QResizeEvent* /*event*/)
                              size.width(), size.height());
 }
 
+void HeaderBar::refresh()
+{
+    QString title = qs(m_session.job().title);
+    if (const std::size_t units = batchUnits(m_session.job()); units > 1)
+        title = tr("Unit %1 of %2 · ").arg(m_session.unit()).arg(units) + title;
+    if (m_session.store().readOnly())
+        title += tr(" · read only");
+    else if (m_session.unsaved())
+        title += u" •"_s;
+    Said says{title, qs(m_session.evaluation().need_line), m_session.evaluation().counts};
+    if (says == m_said)
+        return;
+    m_said = std::move(says);
+    setToolTip(m_said.title + u"\n"_s + m_said.need);
+    update();
+}
+
 double HeaderBar::paintCounts(QPainter& painter, double right) const
 {
-    const Counts& counts = m_session.evaluation().counts;
+    const Counts& counts = m_said.counts;
     const Colours& c = m_look.barColours();
     struct Count
     {
@@ -156,22 +180,19 @@ double HeaderBar::paintCounts(QPainter& painter, double right) const
     const Count all[] = {{Verdict::Unknown, counts.unknown, tr("to read")},
                          {Verdict::Tight, counts.tight, tr("tight")},
                          {Verdict::Breaks, counts.breaks, tr("breaks")}};
-    const QFontMetricsF bold(m_look.textBold());
-    const QFontMetricsF plain(m_look.text());
     double x = right;
     for (const Count& count : all) {
         const QString number = QString::number(count.number);
-        const double wide =
-            bold.horizontalAdvance(number) + plain.horizontalAdvance(count.word) + m_look.px(28);
+        const double digits = textWidth(number, m_look.textBold());
+        const double wide = digits + textWidth(count.word, m_look.text()) + m_look.px(28);
         x -= wide + m_look.px(18);
         const double y = height() / 2.0;
         painter.setOpacity(count.number == 0 ? 0.75 : 1);
         paintVerdict(painter, count.verdict, {x + m_look.px(7), y}, m_look.px(14), c);
         paintText(painter, QRectF(x + m_look.px(19), 0, m_look.px(40), height()), number, m_look.textBold(),
                   c.barText);
-        paintText(painter,
-                  QRectF(x + m_look.px(24) + bold.horizontalAdvance(number), 0, m_look.px(80), height()),
-                  count.word, m_look.text(), c.softInk);
+        paintText(painter, QRectF(x + m_look.px(24) + digits, 0, m_look.px(80), height()), count.word,
+                  m_look.text(), c.softInk);
         painter.setOpacity(1);
     }
     return x;
@@ -184,18 +205,10 @@ void HeaderBar::paintEvent(QPaintEvent* /*event*/)
     painter.fillRect(rect(), c.bar);
     const double right = paintCounts(painter, m_isolation->geometry().left()) - m_look.px(12);
     const double left = m_look.px(20);
-    QString title = qs(m_session.job().title);
-    if (const std::size_t units = batchUnits(m_session.job()); units > 1)
-        title = tr("Unit %1 of %2 · ").arg(m_session.unit()).arg(units) + title;
-    if (m_session.store().readOnly())
-        title += tr(" · read only");
-    else if (m_session.unsaved())
-        title += u" •"_s;
-    paintText(painter, QRectF(left, m_look.px(7), right - left, m_look.px(24)), title, m_look.title(),
+    paintText(painter, QRectF(left, m_look.px(7), right - left, m_look.px(24)), m_said.title, m_look.title(),
               c.barText, Qt::AlignLeft | Qt::AlignVCenter, Qt::ElideMiddle);
-    paintText(painter, QRectF(left, m_look.px(32), right - left, m_look.px(20)),
-              qs(m_session.evaluation().need_line), m_look.font(13), m_look.barColours().softInk);
-    setToolTip(title + u"\n"_s + qs(m_session.evaluation().need_line));
+    paintText(painter, QRectF(left, m_look.px(32), right - left, m_look.px(20)), m_said.need, m_look.font(13),
+              m_look.barColours().softInk);
 }
 
 } // namespace offshoot::ui

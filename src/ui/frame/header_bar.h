@@ -46,11 +46,20 @@ protected:
     void resizeEvent(QResizeEvent* event) override;
 
 private:
+    struct Said
+    {
+        QString title;
+        QString need;
+        Counts counts;
+        bool operator==(const Said&) const = default;
+    };
+    void refresh();
     double paintCounts(QPainter& painter, double right) const;
 
     JobSession& m_session;
     Look& m_look;
     IsolationControl* m_isolation;
+    Said m_said;
 };
 
 } // namespace offshoot::ui

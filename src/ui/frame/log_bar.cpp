@@ -8,6 +8,7 @@
 #include <QInputMethodEvent>
 #include <QKeyEvent>
 #include <algorithm>
+#include <tuple>
 
 namespace offshoot::ui {
 
@@ -20,6 +21,7 @@ LogBar::LogBar(JobSession& session, const bench::Meters& meters, Look& look, QWi
     , m_look(look)
     , m_entry(new QLineEdit(this))
 {
+    setAttribute(Qt::WA_OpaquePaintEvent);
     m_entry->setObjectName(u"logLine"_s);
     m_entry->setAccessibleName(tr("Log line"));
     m_entry->setPlaceholderText(tr("out 24.03 @0.5A · bulk 3.2V · earth 0.08R · note …"));
@@ -30,12 +32,16 @@ LogBar::LogBar(JobSession& session, const bench::Meters& meters, Look& look, QWi
         understand();
     });
     connect(m_entry, &QLineEdit::returnPressed, this, &LogBar::take);
-    connect(&session, &JobSession::changed, this, &LogBar::understand);
+    connect(&session, &JobSession::changed, this, [this] {
+        listReadings();
+        understand();
+    });
     connect(&meters, &bench::Meters::changed, this, qOverload<>(&QWidget::update));
     connect(&look, &Look::changed, this, [this] {
         updateGeometry();
         layoutEntry();
     });
+    listReadings();
 }
 
 QSize LogBar::sizeHint() const { return {m_look.px(1000), m_look.px(48)}; }
@@ -104,6 +110,8 @@ void LogBar::underline(const LogLine& line)
 
 void LogBar::understand()
 {
+    const auto told = [this] { return std::tuple(m_echo, m_judged, m_wrong, m_verdict); };
+    const auto before = told();
     m_judged = false;
     m_wrong = false;
     m_echo.clear();
@@ -138,7 +146,8 @@ void LogBar::understand()
         underline(line);
     }
     m_entry->setAccessibleDescription(m_echo);
-    update();
+    if (before != told())
+        update();
 }
 
 void LogBar::take()
@@ -183,7 +192,7 @@ double LogBar::paintMeter(QPainter& painter, double right, const bench::MeterLin
                               ? qs(formatVolts(reading->value))
                               : qs(formatValue(reading->value, reading->quantity, 4));
     const QString text = tr("meter %1").arg(value);
-    const double wide = QFontMetricsF(m_look.font(14, true)).horizontalAdvance(text) + m_look.px(20);
+    const double wide = textWidth(text, m_look.font(14, true)) + m_look.px(20);
     const QRectF box(right - wide, m_look.px(9), wide, height() - m_look.px(18));
     painter.setPen(QPen(c.softInk, 1));
     painter.setBrush(Qt::NoBrush);
@@ -192,15 +201,14 @@ double LogBar::paintMeter(QPainter& painter, double right, const bench::MeterLin
     return right - wide - m_look.px(16);
 }
 
-void LogBar::paintReadings(QPainter& painter, double left) const
+/// The newest readings first, as many as may stand in the widest window.
+void LogBar::listReadings()
 {
-    const Colours& c = m_look.barColours();
-    const auto struck = struckIds(m_session.job().log);
-    double x = width() - m_look.px(40);
-    paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk,
-              Qt::AlignCenter);
-    x = paintMeters(painter, x);
-    for (auto entry = m_session.job().log.rbegin(); entry != m_session.job().log.rend(); ++entry) {
+    constexpr qsizetype most = 60;
+    const std::vector<LogEntry>& log = m_session.job().log;
+    const auto struck = struckIds(log);
+    decltype(m_readings) readings;
+    for (auto entry = log.rbegin(); entry != log.rend() && readings.size() < most; ++entry) {
         if (entry->kind != LogKind::Reading || struck.contains(entry->id))
             continue;
         QString text =
@@ -211,12 +219,25 @@ void LogBar::paintReadings(QPainter& painter, double left) const
             text += u" @"_s + qs(formatValue(entry->load->value, entry->load->quantity));
         if (entry->unit)
             text += u" #"_s + qs(*entry->unit);
-        const double wide = QFontMetricsF(m_look.font(13)).horizontalAdvance(text) + m_look.px(18);
+        readings.emplace_back(text, entry->stage == ReadingStage::Found);
+    }
+    if (std::exchange(m_readings, readings) != readings)
+        update();
+}
+
+void LogBar::paintReadings(QPainter& painter, double left) const
+{
+    const Colours& c = m_look.barColours();
+    double x = width() - m_look.px(40);
+    paintText(painter, QRectF(x, 0, m_look.px(30), height()), u"/"_s, m_look.font(15, true), c.softInk,
+              Qt::AlignCenter);
+    x = paintMeters(painter, x);
+    for (const auto& [text, found] : m_readings) {
+        const double wide = textWidth(text, m_look.font(13)) + m_look.px(18);
         x -= wide;
         if (x < left)
             break;
-        paintText(painter, QRectF(x, 0, wide, height()), text, m_look.font(13),
-                  entry->stage == ReadingStage::Found ? c.found : c.measured);
+        paintText(painter, QRectF(x, 0, wide, height()), text, m_look.font(13), found ? c.found : c.measured);
     }
 }
 

@@ -36,6 +36,7 @@ private:
     void complete();
     void underline(const LogLine& line);
     void layoutEntry();
+    void listReadings();
     void paintReadings(QPainter& painter, double left) const;
     double paintMeters(QPainter& painter, double right) const;
     double paintMeter(QPainter& painter, double right, const bench::MeterLink& link) const;
@@ -48,7 +49,8 @@ private:
     Verdict m_verdict = Verdict::Unknown;
     bool m_judged = false;
     bool m_wrong = false;
-    QString m_asked; ///< the text the question was put about
+    QList<std::pair<QString, bool>> m_readings; ///< and whether it was found so
+    QString m_asked;                            ///< the text the question was put about
 };
 
 } // namespace offshoot::ui

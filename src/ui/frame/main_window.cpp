@@ -44,6 +44,7 @@ namespace offshoot::ui {
 class WindowEdge : public QWidget
 {
 public:
+    WindowEdge() { setAttribute(Qt::WA_OpaquePaintEvent); }
     void setColour(const QColor& colour)
     {
         if (m_colour == colour)

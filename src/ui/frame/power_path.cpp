@@ -4,6 +4,7 @@
 #include "core/supply/power_path.h"
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 
 #include <QHelpEvent>
 #include <QKeyEvent>
@@ -11,6 +12,7 @@
 #include <QPainterPath>
 #include <QToolTip>
 #include <algorithm>
+#include <tuple>
 
 namespace offshoot::ui {
 
@@ -54,11 +56,17 @@ PowerPath::PowerPath(JobSession& session, Look& look, QWidget* parent)
     , m_look(look)
 {
     setObjectName(u"powerPath"_s);
+    setAttribute(Qt::WA_OpaquePaintEvent);
     setFocusPolicy(Qt::StrongFocus);
     setAccessibleName(tr("Power path"));
-    connect(&session, &JobSession::changed, this, [this] {
-        m_opened = m_opened && nothingKnown(m_session.job().found);
-        update();
+    connect(&session, &JobSession::changed, this,
+            [this] { m_opened = m_opened && nothingKnown(m_session.job().found); });
+    repaintWhenOther(*this, session, [this] {
+        const Evaluation& e = m_session.evaluation();
+        const Job& job = m_session.job();
+        return std::tuple(e.stations, e.path, e.rails, e.units, closed(), hasFeedback(job.found),
+                          job.need.load.kind,
+                          job.plan.join ? std::optional(job.plan.join->kind) : std::nullopt);
     });
     connect(&session, &JobSession::selectionChanged, this, [this] {
         setAccessibleDescription(tr("%1 selected").arg(qs(view(m_session.selected()).name)));
@@ -228,7 +236,7 @@ void PowerPath::paintLoss(QPainter& painter, const std::vector<Column>& all, std
     if (!m_session.evaluation().units.empty() && at + 1 < all.size() &&
         std::ranges::count(all[at + 1].stations, Station::Cable) > 0)
         room = std::min(room, all[at + 1].box.left() - x - m_look.px(16));
-    if (QFontMetricsF(m_look.caption()).horizontalAdvance(label) > room)
+    if (textWidth(label, m_look.caption()) > room)
         label = figure;
     paintText(painter, QRectF(x + m_look.px(12), bottom + m_look.px(7), room, m_look.px(16)), label,
               m_look.caption(), m_look.colours().softInk);

@@ -1,6 +1,7 @@
 #include "ui/frame/stage_rail.h"
 
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 
 #include <QButtonGroup>
 #include <QVBoxLayout>
@@ -48,10 +49,15 @@ StageButton::StageButton(Stage stage, JobSession& session, Look& look, QWidget* 
                        .arg(qRound(view.complete * 100))
                        .arg(qs(view.next)));
         setAccessibleName(toolTip());
-        update();
     };
     connect(&session, &JobSession::changed, this, describe);
+    repaintWhenOther(*this, session, [this] { return complete(); });
     describe();
+}
+
+double StageButton::complete() const
+{
+    return m_session.evaluation().stages[static_cast<std::size_t>(m_stage)].complete;
 }
 
 QSize StageButton::sizeHint() const { return {m_look.px(108), m_look.px(76)}; }
@@ -71,9 +77,8 @@ void StageButton::paintEvent(QPaintEvent* /*event*/)
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(c.hairline, m_look.px(4)));
     painter.drawEllipse(ring);
-    const double share = m_session.evaluation().stages[static_cast<std::size_t>(m_stage)].complete;
     painter.setPen(QPen(c.planned, m_look.px(4), Qt::SolidLine, Qt::FlatCap));
-    painter.drawArc(ring, 90 * 16, -static_cast<int>(share * 360 * 16));
+    painter.drawArc(ring, 90 * 16, -static_cast<int>(complete() * 360 * 16));
     paintText(painter, ring, QString::number(static_cast<int>(m_stage) + 1), m_look.font(13, true), c.ink,
               Qt::AlignCenter);
     paintText(painter, QRectF(m_look.px(49), 0, width() - m_look.px(51), height()), text(),
@@ -88,6 +93,7 @@ StageRail::StageRail(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_look(look)
 {
+    setAttribute(Qt::WA_OpaquePaintEvent);
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, m_look.px(10), 1, 0);
     layout->setSpacing(0);

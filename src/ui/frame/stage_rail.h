@@ -24,6 +24,8 @@ protected:
     void paintEvent(QPaintEvent* event) override;
 
 private:
+    double complete() const;
+
     Stage m_stage;
     JobSession& m_session;
     Look& m_look;

@@ -4,6 +4,7 @@
 #include "core/values/format.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
+#include "ui/refresh.h"
 #include "ui/retune/divider_drawing.h"
 
 #include <algorithm>
@@ -24,6 +25,11 @@ CandidateModel::CandidateModel(JobSession& session, QObject* parent)
 void CandidateModel::take()
 {
     const auto& next = m_session.evaluation().candidates;
+    const Job& job = m_session.job();
+    if (next == m_candidates && job.need.target == m_target && job.plan.chosen == m_chosen)
+        return;
+    m_target = job.need.target;
+    m_chosen = job.plan.chosen;
     const bool same =
         next.size() == m_candidates.size() && std::equal(next.begin(), next.end(), m_candidates.begin(),
                                                          [](const Candidate& a, const Candidate& b) {
@@ -111,7 +117,7 @@ void CandidateDelegate::paint(QPainter* painter, const QStyleOptionViewItem& opt
     const bool planned = chosen && chosen->method == o.method && chosen->network == o.network;
     const bool bad = o.if_open.runaway || o.if_open.outcome == Outcome::High;
     const QString right = tr("%1 · opens: %2").arg(qs(formatVolts(o.v)), outcomePhrase(o.if_open));
-    const double rightWidth = QFontMetricsF(m_look.font(13)).horizontalAdvance(right) + 6;
+    const double rightWidth = textWidth(right, m_look.font(13)) + 6;
     const QRectF line(box.left() + m_look.px(12), box.top() + m_look.px(3), box.width() - m_look.px(24),
                       m_look.px(20));
     paintText(*painter, QRectF(line.right() - rightWidth, line.top(), rightWidth, line.height()), right,
@@ -142,7 +148,9 @@ RulerAxis::RulerAxis(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
 {
-    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+    repaintWhenOther(*this, session, [&session] {
+        return std::pair(session.job().need.target, session.evaluation().candidates.empty());
+    });
 }
 
 QSize RulerAxis::sizeHint() const { return {m_look.px(300), m_look.px(30)}; }

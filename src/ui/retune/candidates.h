@@ -25,6 +25,9 @@ private:
     void take();
     JobSession& m_session;
     std::vector<Candidate> m_candidates;
+    // What their rows are drawn against:
+    std::optional<Target> m_target;
+    std::optional<ChosenNetwork> m_chosen;
 };
 
 /// The voltage scale all candidates share.

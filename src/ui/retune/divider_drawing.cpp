@@ -7,6 +7,9 @@
 #include "core/values/format.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
+#include "ui/refresh.h"
+
+#include <tuple>
 
 namespace offshoot::ui {
 
@@ -61,7 +64,15 @@ DividerDrawing::DividerDrawing(JobSession& session, Look& look, Shows shows, QWi
     , m_shows(shows)
 {
     setAccessibleName(tr("The feedback divider"));
-    connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
+    repaintWhenOther(*this, session, [&session] {
+        const Evaluation& e = session.evaluation();
+        const Job& job = session.job();
+        return std::tuple(e.divider, e.found_v, e.planned, e.planned_legs,
+                          e.trimmer ? std::optional(std::pair(e.trimmer->preset_ohm, e.trimmer->preset_v))
+                                    : std::nullopt,
+                          job.plan.route, job.plan.trimmer, job.found.rails.front().feedback,
+                          isAdjustableRegulator(job.found));
+    });
     connect(&look, &Look::changed, this, qOverload<>(&QWidget::update));
 }
 
