@@ -324,6 +324,36 @@ private Q_SLOTS:
         QVERIFY(!row(evaluated(job), RowId::SenseRange));
     }
 
+    /// The path with a unit that droops, and where only a target is known: the unit less its run is the load,
+    /// and the run loses what its current does.
+    void pathAddsUp()
+    {
+        Job job = demo("mast-camera");
+        job.found.joint.r_out_ohm = 0.2;
+        const auto at = [](const Evaluation& e, Station station) {
+            return *std::ranges::find(e.stations, station, &StationView::station);
+        };
+        Evaluation e = evaluated(job);
+        QNEAR(*at(e, Station::Smoothing).planned_si, *e.planned_v - 0.2 * 0.8, 1e-9);
+        const auto addsUp = [&at](const Evaluation& of, double loop_ohm) {
+            const StationView run = at(of, Station::Cable);
+            QNEAR(*at(of, Station::Load).planned_si, *at(of, Station::Smoothing).planned_si - *run.planned_si,
+                  1e-9);
+            QNEAR(run.loss_w, *run.planned_si * *run.planned_si / loop_ohm, 1e-9);
+        };
+        addsUp(e, *e.unit.supply.rails.front().cable.loopOhm());
+        job.plan = {};
+        job.log.clear();
+        job.found.rails.front().v_v = 4.8;
+        job.need.draws = LoadDraw::Current;
+        job.found.rails.front().cable.r_loop_ohm = 0.1;
+        e = evaluated(job);
+        QVERIFY(!e.planned_v);
+        QNEAR(*at(e, Station::Smoothing).planned_si, job.need.target->v, 1e-9);
+        QNEAR(*at(e, Station::Load).planned_si, job.need.target->v - 0.8 * 0.1, 1e-9);
+        addsUp(e, 0.1);
+    }
+
     /// A negative rail carries its sign in readings and windows, magnitudes everywhere else.
     void negativeRail()
     {
@@ -404,6 +434,51 @@ private Q_SLOTS:
         QVERIFY(plannedChain(job)->filter[0].c_f < job.found.mains_side.chain->filter[0].c_f);
         const SafeView safe = safeView(job, e);
         QVERIFY(!safe.lamps.empty() && !safe.banks.empty());
+    }
+
+    /// Valves stay out for the first power where every capacitor bears the crest without load: a half of a
+    /// doubler half of it, what smooths behind it all of it.
+    void valvesOut_data()
+    {
+        QTest::addColumn<double>("upper");
+        QTest::addColumn<double>("lower");
+        QTest::addColumn<double>("behind");
+        QTest::addColumn<QString>("weak");
+        QTest::newRow("each bears it") << 0.5 << 0.5 << 1.0 << QString();
+        QTest::newRow("a weak half") << 0.49 << 0.6 << 1.1 << u"upper capacitor ("_s;
+        QTest::newRow("the other half") << 0.6 << 0.49 << 1.1 << u"lower capacitor ("_s;
+        QTest::newRow("behind it") << 0.6 << 0.6 << 0.99 << u"C1 ("_s;
+        QTest::newRow("nobody read it") << 0.6 << 0.6 << 0.0 << u"C1 (not read)"_s;
+    }
+    void valvesOut()
+    {
+        QFETCH(double, upper);
+        QFETCH(double, lower);
+        QFETCH(double, behind);
+        QFETCH(QString, weak);
+        RectifierChain chain = *demo("barograph-amplifier").found.mains_side.chain;
+        const auto rated = [&chain](double share) {
+            SmoothingSection capacitor{.c_f = 1e-5};
+            if (share > 0)
+                capacitor.v_rated_v =
+                    share * 2 * std::numbers::sqrt2 * chain.source.v_rms_v * (1 + chain.source.spread);
+            return capacitor;
+        };
+        chain.rectifier.kind = SimRectifier::Doubler;
+        chain.rectifier.upper = rated(upper);
+        chain.rectifier.lower = rated(lower);
+        chain.filter = {{.kind = SmoothingKind::R, .r_ohm = 100}, rated(behind)};
+        chain.tap_loads.clear();
+        Job job = demo("chart-recorder"); // its primary is connected anew
+        job.found.mains_side.chain = chain;
+        const Evaluation e = evaluated(job);
+        QCOMPARE(ids(e, "bringup.valves_out").empty(), !weak.isEmpty());
+        const bool told = std::ranges::any_of(e.steps, [&](const StepView& v) {
+            const QString detail = QString::fromStdString(v.step.detail);
+            return weak.isEmpty() ? detail.contains(u"every one bears it."_s)
+                                  : detail.contains(u"not these: "_s + weak) && v.step.is(Does::Power);
+        });
+        QVERIFY(told);
     }
 
     /// Whatever stands in a filter or a chain can be saved and read again.

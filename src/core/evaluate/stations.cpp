@@ -152,7 +152,7 @@ void Stations::setFigures(StationView& view) const
     const Supply& supply = m_job.found;
     const auto target = unitTarget(m_job);
     // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
-    const bool aims = target && !changesAnything(m_job);
+    const bool aims = !m_e.planned_v && target && !changesAnything(m_job);
     const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
                                             : aims        ? std::optional(target->v)
                                                           : std::nullopt;
@@ -193,7 +193,7 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Smoothing:
         setFound(view, m_e.found_v, volts);
-        setPlanned(view, atTerminals(planned_v), volts);
+        setPlanned(view, aims ? planned_v : atTerminals(planned_v), volts);
         view.measured = measured(m_rail.name, Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Cable:
@@ -202,7 +202,7 @@ void Stations::setFigures(StationView& view) const
     case Station::Load:
         view.name = m_job.need.load.name;
         setFound(view, arrives(m_e.found_v, Condition::Found), volts);
-        setPlanned(view, m_e.load_v ? m_e.load_v : arrives(planned_v, Condition::Planned), volts);
+        setPlanned(view, m_e.load_v && !aims ? m_e.load_v : arrives(planned_v, Condition::Planned), volts);
         view.measured = measured("load", Isolation::Live, true, {}, &view.measured_si);
         if (view.measured.empty())
             view.measured = measured(m_rail.name, Isolation::Live, true, {}, &view.measured_si);
@@ -220,10 +220,11 @@ void Stations::cableFigures(StationView& view) const
     setPlanned(view, runDrop(m_job, m_e, Condition::Planned), volts);
 }
 
-/// With sense wires the terminals stand above the set point by what drops on the way, where that is known.
+/// Where the run is known, the terminals stand above what arrives by what drops on it: below the set point by
+/// the unit's own droop, or above it with sense wires.
 std::optional<double> Stations::atTerminals(const std::optional<double>& set_v) const
 {
-    if (!m_job.plan.remote_sense || !m_e.load_v)
+    if (m_e.joined || !m_e.load_v)
         return set_v;
     const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
     return drop_v ? std::optional(*m_e.load_v + *drop_v) : set_v;
@@ -337,8 +338,9 @@ void Stations::setPower(std::vector<StationView>& views) const
     };
     const Supply& planned = m_e.unit.supply;
     const Rail& rail = planned.rails.front();
-    const double cable_w = rail.cable.loopOhm().value_or(0) * i_a * i_a;
-    lose(Station::Cable, cable_w, "cable");
+    // Of joined units each loses what its own share does on the run that carries them all.
+    if (const auto drop_v = runDrop(m_job, m_e, Condition::Planned); drop_v && *drop_v > 0)
+        lose(Station::Cable, *drop_v * (m_e.joined ? i_a : *drop_v / *rail.cable.loopOhm()), "cable");
     const auto& dummy = m_job.plan.dummy_load;
     if (rail.minimum_load.r_ohm && rail.minimum_load.fitted != false)
         lose(Station::Smoothing, v * v / *rail.minimum_load.r_ohm,

@@ -59,10 +59,12 @@ void ChangeProcedure::checkBehindLimiter()
         in.cautions = {Caution::ValveEquipment};
     }
     const auto light_load = loadFor(0.1);
-    power("bringup.power_lamp", Stage::BringUp, true,
-          light_load ? "The light load switched on: " + light_load->text()
-                     : "A light resistive load on the output",
-          1);
+    Step& first = power("bringup.power_lamp", Stage::BringUp, true,
+                        light_load ? "The light load switched on: " + light_load->text()
+                                   : "A light resistive load on the output",
+                        1);
+    if (hasValves() && m_job.plan.connection && !valves_out)
+        first.detail += " " + noLoadWords();
     measureWires(Stage::BringUp);
     heatUp("bringup.heat", Stage::BringUp);
     if (!valves_out)
