@@ -120,6 +120,7 @@ JobStore JobStore::open(const QString& path)
     store.m_path = path;
     if (QFileInfo::exists(journalFor(path)))
         store.replay(readFile(journalFor(path)));
+    store.m_drawer_written = store.m_loaded.drawer;
     if (!store.m_read_only)
         store.openJournal(journalFor(path));
     return store;
@@ -173,6 +174,8 @@ void JobStore::replay(const QByteArray& journal)
                 auto edited = readJson<Job>(document["edits"], UnknownKeys::Keep);
                 if (edited.revision > m_loaded.revision) {
                     edited.log = std::move(m_loaded.log);
+                    if (!document["edits"].contains("drawer"))
+                        edited.drawer = std::move(m_loaded.drawer);
                     m_loaded = std::move(edited);
                     m_recovered = true;
                 }
@@ -214,7 +217,14 @@ void JobStore::noteEdits(const Job& job)
 {
     Job edits = job;
     edits.log.clear();
-    writeLine(Json{{"edits", writeJson(edits, NullPolicy::Omit)}}, false);
+    const bool same_drawer = m_drawer_written == job.drawer;
+    if (same_drawer)
+        edits.drawer.clear();
+    Json written = writeJson(edits, NullPolicy::Omit);
+    if (same_drawer)
+        written.erase("drawer"); // mostly three quarters of a job
+    writeLine(Json{{"edits", std::move(written)}}, false);
+    m_drawer_written = job.drawer;
 }
 
 void JobStore::save(const Job& job)
@@ -225,6 +235,7 @@ void JobStore::save(const Job& job)
         throw StoreError(tr("This job has no name yet."));
     writeFile(m_path, QByteArray::fromStdString(writeJob(job)));
     m_journal->resize(0);
+    m_drawer_written = job.drawer;
 }
 
 void JobStore::saveAs(const Job& job, const QString& path)
@@ -235,6 +246,7 @@ void JobStore::saveAs(const Job& job, const QString& path)
         throw StoreError(tr("Another window has %1 open.").arg(path));
     writeFile(path, QByteArray::fromStdString(writeJob(job)));
     next.m_path = path;
+    next.m_drawer_written = job.drawer;
     QFile::remove(journalFor(path));
     next.openJournal(journalFor(path));
     if (m_path.isEmpty() && !m_read_only)

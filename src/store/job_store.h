@@ -13,7 +13,9 @@
 #include <QString>
 #include <QStringList>
 #include <memory>
+#include <optional>
 #include <stdexcept>
+#include <vector>
 
 namespace offshoot {
 
@@ -69,6 +71,8 @@ private:
 
     QString m_path;
     Job m_loaded;
+    /// As the file or the newest line that has one says; a journal without a file begins with it.
+    std::optional<std::vector<StockItem>> m_drawer_written;
     bool m_read_only = false;
     bool m_recovered = false;
     QString m_message;

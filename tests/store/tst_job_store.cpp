@@ -103,6 +103,10 @@ private Q_SLOTS:
                 store.append(job.log.back());
                 job.title = "edit " + std::to_string(i);
                 job.revision = i;
+                if (i == 2)
+                    job.drawer = {
+                        {.ohm = 4700,
+                         .tolerance = 0.01}}; // told by the second line, and the third does not say it again
                 store.noteEdits(job);
             }
         }

@@ -19,6 +19,7 @@ struct DividerSolveInput
     std::int64_t max_parts = 2;
     std::int64_t limit = 5; ///< options kept for each method and number of parts
     std::optional<BeforeReading> before;
+    bool operator==(const DividerSolveInput&) const = default;
 };
 void fields(Fields& f, DividerSolveInput& in);
 

@@ -58,7 +58,6 @@ private:
     double stepShare(Stage stage) const;
 
     DividerSolveInput solveInput() const;
-    Candidate candidateOf(DividerOption option) const;
 
     const Job& m_job;
     double m_now_s;

@@ -129,13 +129,6 @@ DividerSolveInput Evaluator::solveInput() const
     return in;
 }
 
-Candidate Evaluator::candidateOf(DividerOption option) const
-{
-    const auto plain = plainRange(*m_e.divider, AddedRange{option.method, option.added_range});
-    const VoltageRange worst{option.worst_min_v, option.worst_max_v};
-    return {std::move(option), plain.value_or(worst)};
-}
-
 void Evaluator::inferLegs(double before_v)
 {
     const Feedback& feedback = m_rail.feedback;
@@ -174,23 +167,56 @@ void Evaluator::evaluateFound()
     m_e.found_v = m_e.before->v;
 }
 
-void Evaluator::evaluatePlan()
+namespace {
+
+Candidate candidateOf(const FoundDivider& divider, DividerOption option)
 {
-    const DividerSolveInput in = solveInput();
+    const auto plain = plainRange(divider, AddedRange{option.method, option.added_range});
+    const VoltageRange worst{option.worst_min_v, option.worst_max_v};
+    return {std::move(option), plain.value_or(worst)};
+}
+
+/// What a search gave to choose from, and all that it depends on.
+struct Searched
+{
+    DividerSolveInput in;
+    ExactOhms exact;
+    std::vector<Candidate> candidates;
+};
+
+/// Half of an evaluation goes into this search, and most edits leave the divider, the drawer and the voltage
+/// alone: then it is the last one of this thread again.
+const Searched& search(const DividerSolveInput& in)
+{
+    thread_local std::optional<Searched> last;
+    if (last && last->in == in)
+        return *last;
     DividerSolveResult solved = dividerSolve(in);
-    m_e.exact = solved.exact;
+    Searched found{.in = in, .exact = solved.exact, .candidates = {}};
     for (DividerOption& option : solved.options) {
         // The same ohms from coarser parts come later in the order and add nothing to choose from.
-        const bool known = std::any_of(m_e.candidates.begin(), m_e.candidates.end(), [&](const Candidate& c) {
+        const bool known = std::ranges::any_of(found.candidates, [&](const Candidate& c) {
             return c.option.method == option.method && c.option.shape == option.shape &&
                    c.option.parts_ohm == option.parts_ohm;
         });
-        if (!known && m_e.candidates.size() < most_candidates)
-            m_e.candidates.push_back(candidateOf(std::move(option)));
+        if (!known && found.candidates.size() < most_candidates)
+            found.candidates.push_back(candidateOf(in.divider, std::move(option)));
     }
+    last = std::move(found);
+    return *last;
+}
 
+} // namespace
+
+void Evaluator::evaluatePlan()
+{
+    const DividerSolveInput in = solveInput();
+    const Searched& searched = search(in);
+    m_e.exact = searched.exact;
+    m_e.candidates = searched.candidates;
     if (const auto& chosen = m_job.plan.chosen) {
-        m_e.planned = candidateOf(evaluateOption(in, chosen->method, chosen->network, chosen->parts));
+        m_e.planned =
+            candidateOf(*m_e.divider, evaluateOption(in, chosen->method, chosen->network, chosen->parts));
         m_e.planned_legs = withAdded(chosen->method, m_e.divider->nominal(), chosen->network.ohm());
     }
     const TrimmerPlan& trimmer = m_job.plan.trimmer;
