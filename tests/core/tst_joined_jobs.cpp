@@ -340,6 +340,8 @@ private Q_SLOTS:
             QNEAR(*at(of, Station::Load).planned_si, *at(of, Station::Smoothing).planned_si - *run.planned_si,
                   1e-9);
             QNEAR(run.loss_w, *run.planned_si * *run.planned_si / loop_ohm, 1e-9);
+            const double load_w = *at(of, Station::Load).planned_si * *run.planned_si / loop_ohm;
+            QNEAR(at(of, Station::Load).power_w, load_w, 1e-9);
         };
         addsUp(e, *e.unit.supply.rails.front().cable.loopOhm());
         job.plan = {};

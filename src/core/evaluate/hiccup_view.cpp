@@ -69,11 +69,8 @@ HiccupView hiccupView(const Job& planned)
         in.lamp_use = evaluation.lamp->use;
     if (const auto fit = minimumLoadView(job, evaluation, rail).fit; fit && !fit->extrapolated)
         in.least_load_a = fit->least_current_a;
-    const auto struck = struckIds(job.log);
-    for (const LogEntry& entry : job.log)
-        if (entry.kind == LogKind::Reading && entry.quantity == Quantity::Resistance &&
-            entry.point == rail.name && !struck.contains(entry.id))
-            in.output_ohm = entry.value;
+    if (const LogEntry* read = newestReading(job, rail.name, Quantity::Resistance))
+        in.output_ohm = read->value;
     view.result = explainHiccup(in);
     view.sentence = hiccupSentence(view.result);
     return view;

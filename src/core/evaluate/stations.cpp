@@ -23,7 +23,6 @@ public:
         : m_job(job)
         , m_e(evaluation)
         , m_rail(job.found.rails.front())
-        , m_struck(struckIds(job.log))
     {}
 
     std::vector<RailView> rails() const
@@ -101,23 +100,17 @@ private:
                          bool after_change = false, const std::optional<std::string>& unit = {},
                          std::optional<double>* si = nullptr) const
     {
-        std::string text;
-        for (const LogEntry& entry : m_job.log) {
-            if (entry.kind != LogKind::Reading || entry.point != point || entry.unit != unit ||
-                m_struck.contains(entry.id))
-                continue;
-            if (isolation && entry.isolation != isolation)
-                continue;
-            if (after_change && entry.stage == ReadingStage::Found)
-                continue;
-            if (si != nullptr)
-                *si = entry.value;
-            text = entry.quantity == Quantity::Voltage      ? volts(*entry.value)
-                   : entry.quantity == Quantity::Resistance ? formatOhms(*entry.value)
-                                                            : formatValue(*entry.value, *entry.quantity);
-            if (!isolation && entry.quantity == Quantity::Voltage && entry.isolation != Isolation::Live)
-                text += " dead";
-        }
+        const LogEntry* entry = newestAt(m_job, point, unit, isolation, after_change);
+        if (entry == nullptr)
+            return {};
+        if (si != nullptr)
+            *si = entry->value;
+        std::string text = entry->quantity == Quantity::Voltage ? volts(*entry->value)
+                           : entry->quantity == Quantity::Resistance
+                               ? formatOhms(*entry->value)
+                               : formatValue(*entry->value, *entry->quantity);
+        if (!isolation && entry->quantity == Quantity::Voltage && entry->isolation != Isolation::Live)
+            text += " dead";
         return text;
     }
 
@@ -136,6 +129,7 @@ private:
     void setFigures(StationView& view) const;
     void feedbackFigures(StationView& view) const;
     void cableFigures(StationView& view) const;
+    bool onlyAims() const;
     std::optional<double> atTerminals(const std::optional<double>& set_v) const;
     std::optional<double> arrives(const std::optional<double>& from_v, Condition condition) const;
     void setRatio(StationView& view) const;
@@ -144,15 +138,13 @@ private:
     const Job& m_job;
     const Evaluation& m_e;
     const Rail& m_rail;
-    std::set<std::string> m_struck;
 };
 
 void Stations::setFigures(StationView& view) const
 {
     const Supply& supply = m_job.found;
     const auto target = unitTarget(m_job);
-    // Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
-    const bool aims = !m_e.planned_v && target && !changesAnything(m_job);
+    const bool aims = onlyAims();
     const std::optional<double> planned_v = m_e.planned_v ? m_e.planned_v
                                             : aims        ? std::optional(target->v)
                                                           : std::nullopt;
@@ -211,6 +203,12 @@ void Stations::setFigures(StationView& view) const
         feedbackFigures(view);
         break;
     }
+}
+
+/// Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
+bool Stations::onlyAims() const
+{
+    return !m_e.planned_v && unitTarget(m_job) && !changesAnything(m_job);
 }
 
 /// What drops on the way to the load.
@@ -322,10 +320,18 @@ UnitView Stations::unitView(std::size_t unit) const
 /// Power from the load back to the mains; what is lost on the way peels off at its station.
 void Stations::setPower(std::vector<StationView>& views) const
 {
-    const double v = m_e.planned_v       ? *m_e.planned_v
-                     : unitTarget(m_job) ? unitTarget(m_job)->v
-                                         : m_e.found_v.value_or(0);
-    const double i_a = m_e.own_current_a.value_or(m_rail.i_rated_a.value_or(0));
+    const Supply& planned = m_e.unit.supply;
+    const Rail& rail = planned.rails.front();
+    const double set_v = m_e.planned_v       ? *m_e.planned_v
+                         : unitTarget(m_job) ? unitTarget(m_job)->v
+                                             : m_e.found_v.value_or(0);
+    const double v = onlyAims() ? set_v : atTerminals(set_v).value_or(set_v);
+    // Through a run that is known flows what the load then draws; of joined units each gives its own share.
+    const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
+    const double loop_ohm = rail.cable.loopOhm().value_or(0);
+    const double i_a = drop_v && loop_ohm > 0 && !m_e.joined
+                           ? *drop_v / loop_ohm
+                           : m_e.own_current_a.value_or(m_rail.i_rated_a.value_or(0));
     const auto at = [&](Station s) -> StationView& {
         return views[static_cast<std::size_t>(spokenFor(m_e.path, s))];
     };
@@ -336,11 +342,6 @@ void Stations::setPower(std::vector<StationView>& views) const
         if (at(s).loss_name.empty())
             at(s).loss_name = name;
     };
-    const Supply& planned = m_e.unit.supply;
-    const Rail& rail = planned.rails.front();
-    // Of joined units each loses what its own share does on the run that carries them all.
-    if (const auto drop_v = runDrop(m_job, m_e, Condition::Planned); drop_v && *drop_v > 0)
-        lose(Station::Cable, *drop_v * (m_e.joined ? i_a : *drop_v / *rail.cable.loopOhm()), "cable");
     const auto& dummy = m_job.plan.dummy_load;
     if (rail.minimum_load.r_ohm && rail.minimum_load.fitted != false)
         lose(Station::Smoothing, v * v / *rail.minimum_load.r_ohm,
@@ -354,6 +355,7 @@ void Stations::setPower(std::vector<StationView>& views) const
     const double out_w = v * i_a + others_w;
     const double input_w = out_w / efficiencyOf(m_job.found, v);
     lose(Station::Converter, std::max(0.0, input_w - out_w - accounted), "losses");
+    lose(Station::Cable, drop_v.value_or(0) * i_a, "cable"); // of what the unit gives
     double power_w = input_w;
     for (const Station station : m_e.path) {
         StationView& view = at(station);

@@ -23,6 +23,19 @@ const LogEntry* newestReading(const Job& job, std::string_view point, Quantity q
     return newest;
 }
 
+const LogEntry* newestAt(const Job& job, std::string_view point, const std::optional<std::string>& unit,
+                         std::optional<Isolation> isolation, bool after_change)
+{
+    const auto struck = struckIds(job.log);
+    const LogEntry* newest = nullptr;
+    for (const LogEntry& entry : job.log)
+        if (entry.kind == LogKind::Reading && entry.point == point && entry.unit == unit &&
+            (!isolation || entry.isolation == isolation) &&
+            !(after_change && entry.stage == ReadingStage::Found) && !struck.contains(entry.id))
+            newest = &entry;
+    return newest;
+}
+
 const LogEntry* newestTick(const Job& job, std::string_view step)
 {
     const auto struck = struckIds(job.log);

@@ -19,6 +19,11 @@ const LogEntry* newestReading(const Job& job, std::string_view point, Quantity q
                               const std::optional<std::string>& unit = {},
                               std::optional<ReadingStage> stage = {});
 
+/// The last reading of whatever quantity at a point of a unit that was not struck: in that isolation state
+/// where one is given, and not as found where only what came after the change counts.
+const LogEntry* newestAt(const Job& job, std::string_view point, const std::optional<std::string>& unit,
+                         std::optional<Isolation> isolation, bool after_change);
+
 /// The last tick of a step that was not struck.
 const LogEntry* newestTick(const Job& job, std::string_view step);
 
