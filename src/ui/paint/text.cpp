@@ -56,8 +56,8 @@ private:
 QCache<std::pair<QString, QFont>, SetText>& known()
 {
     constexpr int most = 2000; // some 300 are seen at a time, of a window with its pictures
-    static QCache<std::pair<QString, QFont>, SetText> all(most);
-    return all;
+    static QCache<std::pair<QString, QFont>, SetText> texts(most);
+    return texts;
 }
 
 const SetText& setText(const QString& text, const QFont& font)

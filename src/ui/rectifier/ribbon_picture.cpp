@@ -452,8 +452,7 @@ void RibbonPicture::paintPart(QPainter& painter, const Axes& axes, int part) con
     line(54, m_look.px(16), under.value(1), small, figure);
     if (!shown.limit)
         return line(39, m_look.px(16), under.value(0), small, c.softInk);
-    const double wide =
-        std::min(textWidth(under[0], small) + 2, slotBox.width() - mark - 6);
+    const double wide = std::min(textWidth(under[0], small) + 2, slotBox.width() - mark - 6);
     const double left = x - (wide + mark + 4) / 2;
     paintVerdict(painter, shown.limit->verdict, {left + mark / 2, markY}, mark, c);
     paintText(painter, QRectF(left + mark + 4, stand() + m_look.px(39), wide, m_look.px(16)), under[0], small,
