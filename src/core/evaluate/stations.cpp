@@ -206,10 +206,7 @@ void Stations::setFigures(StationView& view) const
 }
 
 /// Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
-bool Stations::onlyAims() const
-{
-    return !m_e.planned_v && unitTarget(m_job) && !changesAnything(m_job);
-}
+bool Stations::onlyAims() const { return !m_e.planned_v && unitTarget(m_job) && !changesAnything(m_job); }
 
 /// What drops on the way to the load.
 void Stations::cableFigures(StationView& view) const
