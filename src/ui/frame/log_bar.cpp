@@ -9,6 +9,7 @@
 #include <QKeyEvent>
 #include <algorithm>
 #include <tuple>
+#include <utility>
 
 namespace offshoot::ui {
 
