@@ -185,7 +185,7 @@ void Stations::setFigures(StationView& view) const
         break;
     case Station::Smoothing:
         setFound(view, m_e.found_v, volts);
-        setPlanned(view, aims ? planned_v : atTerminals(planned_v), volts);
+        setPlanned(view, atTerminals(planned_v), volts);
         view.measured = measured(m_rail.name, Isolation::Live, false, {}, &view.measured_si);
         break;
     case Station::Cable:
@@ -205,7 +205,7 @@ void Stations::setFigures(StationView& view) const
     }
 }
 
-/// Without a plan it is what is aimed at; a plan whose voltage is unknown is not.
+/// Without a plan the target stands as planned; where a plan's voltage is unknown it does not.
 bool Stations::onlyAims() const { return !m_e.planned_v && unitTarget(m_job) && !changesAnything(m_job); }
 
 /// What drops on the way to the load.
@@ -215,11 +215,11 @@ void Stations::cableFigures(StationView& view) const
     setPlanned(view, runDrop(m_job, m_e, Condition::Planned), volts);
 }
 
-/// Where the run is known, the terminals stand above what arrives by what drops on it: below the set point by
-/// the unit's own droop, or above it with sense wires.
+/// Where plan and run are known, the terminals stand above what arrives by what drops on it: below the set
+/// point by the unit's own droop, or above it with sense wires.
 std::optional<double> Stations::atTerminals(const std::optional<double>& set_v) const
 {
-    if (m_e.joined || !m_e.load_v)
+    if (m_e.joined || onlyAims() || !m_e.load_v)
         return set_v;
     const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
     return drop_v ? std::optional(*m_e.load_v + *drop_v) : set_v;
@@ -322,7 +322,7 @@ void Stations::setPower(std::vector<StationView>& views) const
     const double set_v = m_e.planned_v       ? *m_e.planned_v
                          : unitTarget(m_job) ? unitTarget(m_job)->v
                                              : m_e.found_v.value_or(0);
-    const double v = onlyAims() ? set_v : atTerminals(set_v).value_or(set_v);
+    const double v = atTerminals(set_v).value_or(set_v);
     // Through a run that is known flows what the load then draws; of joined units each gives its own share.
     const auto drop_v = runDrop(m_job, m_e, Condition::Planned);
     const double loop_ohm = rail.cable.loopOhm().value_or(0);
