@@ -136,6 +136,7 @@ QCheckBox { spacing: 8px; }
 QCheckBox::indicator { width: 16px; height: 16px; border: 1px solid %SOFT; border-radius: 3px; background: %SHEET; }
 QCheckBox::indicator:checked { background: %PLANNED; border-color: %PLANNED; }
 QCheckBox:focus { color: %PLANNED; }
+QCheckBox::indicator:focus { border: 2px solid %PLANNED; }
 QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; border: 0; }
 QListView, QTreeView, QTableView { background: transparent; border: 0; outline: 0; }
 QScrollBar:vertical { background: transparent; width: 10px; } QScrollBar::handle:vertical { background: %HAIR; border-radius: 4px; min-height: 24px; }

@@ -478,7 +478,7 @@ private Q_SLOTS:
         const bool told = std::ranges::any_of(e.steps, [&](const StepView& v) {
             const QString detail = QString::fromStdString(v.step.detail);
             return weak.isEmpty() ? detail.contains(u"every one bears it."_s)
-                                  : detail.contains(u"not these: "_s + weak) && v.step.is(Does::Power);
+                                  : detail.contains(u"these bear too little: "_s + weak) && v.step.is(Does::Power);
         });
         QVERIFY(told);
     }

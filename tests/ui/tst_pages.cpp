@@ -360,6 +360,16 @@ private Q_SLOTS:
         QApplication::processEvents();
         const auto boxes = [&] { return view->findChildren<QCheckBox*>(); };
         QVERIFY(boxes().size() >= 8);
+        d.window->resize(1024, 700); // every word of it wraps
+        QApplication::processEvents();
+        const auto* area = view->findChild<QScrollArea*>();
+        QVERIFY(area->widget()->minimumSizeHint().width() <= area->viewport()->width());
+        for (auto* words : view->findChildren<QLabel*>())
+            if (words->buddy() == boxes().front()) { // a click on the words is one on the box
+                QTest::mouseClick(words, Qt::LeftButton);
+                QVERIFY(boxes().front()->isChecked());
+                QTest::mouseClick(words, Qt::LeftButton);
+            }
         d.click(u"Power on"_s); // nothing checked
         QVERIFY(d.window->message().contains(u"pre-power"_s));
         for (auto* box : boxes())

@@ -63,8 +63,9 @@ void ChangeProcedure::checkBehindLimiter()
                         light_load ? "The light load switched on: " + light_load->text()
                                    : "A light resistive load on the output",
                         1);
-    if (hasValves() && m_job.plan.connection && !valves_out)
-        first.detail += " " + noLoadWords();
+    if (const std::string words = noLoadWords();
+        hasValves() && m_job.plan.connection && !valves_out && !words.empty())
+        first.detail += " " + words;
     measureWires(Stage::BringUp);
     heatUp("bringup.heat", Stage::BringUp);
     if (!valves_out)

@@ -19,8 +19,8 @@ std::string ChangeProcedure::noLoadWords() const
 {
     const RectifierChain* chain = plannedChain(m_job);
     if (chain == nullptr)
-        return "Without load every capacitor stands at the crest.";
-    std::string text = "Without load every capacitor stands at " + volts(chain->noLoadVolts()) + ": ";
+        return {};
+    std::string text = "Without load the capacitors stand at up to " + volts(chain->noLoadVolts()) + ", and ";
     std::string weak;
     const auto check = [&weak](const std::string& name, const SmoothingSection& capacitor, double v) {
         if (!capacitor.v_rated_v || *capacitor.v_rated_v < v)
@@ -34,7 +34,8 @@ std::string ChangeProcedure::noLoadWords() const
          {std::pair("upper", &chain->rectifier.upper), std::pair("lower", &chain->rectifier.lower)})
         if (*half)
             check(chainPartName(*chain, name), **half, chain->noLoadVolts() / 2);
-    return text + (weak.empty() ? "every one bears it." : "not these: " + weak + ". Leave the valves in.");
+    return text + (weak.empty() ? "every one bears it."
+                                : "these bear too little: " + weak + ". Leave the valves in.");
 }
 
 } // namespace offshoot

@@ -14,6 +14,7 @@
 #include <QCheckBox>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QMouseEvent>
 #include <QPushButton>
 #include <QVBoxLayout>
 
@@ -165,16 +166,43 @@ void ProcedureView::fillSources(QVBoxLayout& layout, const StepView& view)
     }
 }
 
+namespace {
+
+/// What is ticked, in words that wrap; a click on them is one on the box.
+class TickWords : public QLabel
+{
+public:
+    TickWords(const QString& words, QCheckBox& box)
+        : QLabel(words)
+        , m_box(box)
+    {
+        setWordWrap(true);
+        setBuddy(&box);
+    }
+
+protected:
+    void mouseReleaseEvent(QMouseEvent* /*event*/) override { m_box.click(); }
+
+private:
+    QCheckBox& m_box;
+};
+
+} // namespace
+
 void ProcedureView::fillChecks(QVBoxLayout& layout, const StepView& view)
 {
     auto& state = m_checks[view.step.id];
     state.resize(view.step.checks.size());
     for (std::size_t i = 0; i < view.step.checks.size(); ++i) {
-        auto* box = new QCheckBox(qs(view.step.checks[i]));
+        auto* box = new QCheckBox;
+        box->setAccessibleName(qs(view.step.checks[i]));
         box->setChecked(state[i]);
         connect(box, &QCheckBox::toggled, this,
                 [this, id = view.step.id, i](bool on) { m_checks[id][i] = on; });
-        layout.addWidget(box);
+        auto* row = new QHBoxLayout;
+        row->addWidget(box, 0, Qt::AlignTop);
+        row->addWidget(new TickWords(qs(view.step.checks[i]), *box), 1);
+        layout.addLayout(row);
     }
 }
 
