@@ -477,8 +477,9 @@ private Q_SLOTS:
         QCOMPARE(ids(e, "bringup.valves_out").empty(), !weak.isEmpty());
         const bool told = std::ranges::any_of(e.steps, [&](const StepView& v) {
             const QString detail = QString::fromStdString(v.step.detail);
-            return weak.isEmpty() ? detail.contains(u"every one bears it."_s)
-                                  : detail.contains(u"these bear too little: "_s + weak) && v.step.is(Does::Power);
+            return weak.isEmpty()
+                       ? detail.contains(u"every one bears it."_s)
+                       : detail.contains(u"these bear too little: "_s + weak) && v.step.is(Does::Power);
         });
         QVERIFY(told);
     }
