@@ -181,7 +181,11 @@ public:
     }
 
 protected:
-    void mouseReleaseEvent(QMouseEvent* /*event*/) override { m_box.click(); }
+    void mouseReleaseEvent(QMouseEvent* event) override
+    {
+        if (event->button() == Qt::LeftButton && rect().contains(event->position().toPoint()))
+            m_box.click();
+    }
 
 private:
     QCheckBox& m_box;
