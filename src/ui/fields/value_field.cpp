@@ -120,7 +120,8 @@ void ValueField::show()
     if (m_line->isModified())
         return;
     const auto value = m_spec.get(m_session.job());
-    m_line->setText(value ? write(*value) : QString());
+    if (const QString text = value ? write(*value) : QString(); text != m_line->text())
+        m_line->setText(text);
     complain({});
 }
 
@@ -140,8 +141,10 @@ TextField::TextField(const QString& what, const std::function<std::string(const 
     const auto show = [this, get, &session] {
         if (isModified())
             return;
-        setText(qs(get(session.job())));
-        setCursorPosition(0);
+        if (const QString now = qs(get(session.job())); now != text()) {
+            setText(now);
+            setCursorPosition(0);
+        }
     };
     connect(this, &QLineEdit::editingFinished, this, [this, what, set, &session] {
         if (!isModified())

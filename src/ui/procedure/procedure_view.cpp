@@ -49,12 +49,14 @@ ProcedureView::ProcedureView(Stage stage, JobSession& session, Look& look, QWidg
     }
     layout->addLayout(steps, 5);
     layout->addWidget(m_area, 6);
-    m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));
     connect(m_list->selectionModel(), &QItemSelectionModel::currentChanged, this, &ProcedureView::showStep);
     connect(m_list, &QListView::activated, this, [this] { tickCurrent(); });
     connect(&look, &Look::changed, this,
             [this] { m_signature.clear(); }); // its colours are in the step's text
-    refreshWhileVisible(*this, session, look, [this] { follow(); });
+    refreshWhileVisible(*this, session, look, [this] {
+        m_model->take();
+        follow();
+    });
     connect(m_model, &QAbstractItemModel::modelReset, this, [this] {
         m_signature.clear();
         m_list->setCurrentIndex(m_model->index(m_model->firstOpen()));

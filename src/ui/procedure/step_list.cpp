@@ -54,10 +54,7 @@ StepModel::StepModel(Stage stage, JobSession& session, QObject* parent)
     : QAbstractListModel(parent)
     , m_stage(stage)
     , m_session(session)
-{
-    connect(&session, &JobSession::changed, this, &StepModel::take);
-    take();
-}
+{}
 
 void StepModel::take()
 {

@@ -13,6 +13,7 @@ QString stepKindWord(StepKind kind);
 /// "27.3 to 27.9 V", "below 10 V", or empty.
 QString windowText(const Asked& asked);
 
+/// As they were when they were last taken: its view does that while it is seen.
 class StepModel : public QAbstractListModel
 {
     Q_OBJECT
@@ -24,9 +25,10 @@ public:
     const StepView& at(int i) const { return m_steps.at(static_cast<std::size_t>(i)); }
     /// The first open step; the last one when none is.
     int firstOpen() const;
+    /// Takes the steps from the session's evaluation as it is now.
+    void take();
 
 private:
-    void take();
     Stage m_stage;
     JobSession& m_session;
     std::vector<StepView> m_steps;
