@@ -71,34 +71,52 @@ const Colours& darkColours()
     return colours;
 }
 
-Look::Look(QObject* parent)
+namespace {
+
+LookSetting held(LookSetting setting)
+{
+    setting.percent = std::clamp(setting.percent, 80, 160);
+    return setting;
+}
+
+} // namespace
+
+Look::Look(LookSetting setting, QObject* parent)
     : QObject(parent)
+    , m_setting(held(setting))
 {}
+
+void Look::set(LookSetting setting)
+{
+    setting = held(setting);
+    if (m_setting == setting)
+        return;
+    m_setting = setting;
+    Q_EMIT changed();
+}
 
 void Look::setDark(bool dark)
 {
-    if (m_dark == dark)
-        return;
-    m_dark = dark;
-    Q_EMIT changed();
+    LookSetting next = m_setting;
+    next.dark = dark;
+    set(next);
 }
 
 void Look::setBandDigits(bool shown)
 {
-    m_bandDigits = shown;
-    Q_EMIT changed();
+    LookSetting next = m_setting;
+    next.bandDigits = shown;
+    set(next);
 }
 
 void Look::setPercent(int percent)
 {
-    percent = std::clamp(percent, 80, 160);
-    if (m_percent == percent)
-        return;
-    m_percent = percent;
-    Q_EMIT changed();
+    LookSetting next = m_setting;
+    next.percent = percent;
+    set(next);
 }
 
-int Look::px(double length) const { return static_cast<int>(std::lround(length * m_percent / 100)); }
+int Look::px(double length) const { return static_cast<int>(std::lround(length * percent() / 100)); }
 
 QFont Look::font(double pixels, bool bold) const
 {

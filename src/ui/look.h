@@ -43,23 +43,33 @@ struct Colours
 const Colours& lightColours();
 const Colours& darkColours();
 
+/// What somebody chooses of a look.
+struct LookSetting
+{
+    bool dark = false;
+    bool bandDigits = false; ///< the colour's digit beside each band of a resistor
+    int percent = 100;       ///< scales all of it, held to 80 to 160 %
+
+    bool operator==(const LookSetting&) const = default;
+};
+
 class Look : public QObject
 {
     Q_OBJECT
 
 public:
-    explicit Look(QObject* parent = nullptr);
+    explicit Look(LookSetting setting = {}, QObject* parent = nullptr);
 
-    bool dark() const { return m_dark; }
+    const LookSetting& setting() const { return m_setting; }
+    void set(LookSetting setting);
+    bool dark() const { return m_setting.dark; }
     void setDark(bool dark);
-    /// The colour's digit beside each band of a resistor.
-    bool bandDigits() const { return m_bandDigits; }
+    bool bandDigits() const { return m_setting.bandDigits; }
     void setBandDigits(bool shown);
-    int percent() const { return m_percent; }
-    /// Scales all of it, held to 80 to 160 %.
+    int percent() const { return m_setting.percent; }
     void setPercent(int percent);
 
-    const Colours& colours() const { return m_dark ? darkColours() : lightColours(); }
+    const Colours& colours() const { return dark() ? darkColours() : lightColours(); }
     /// Marks on the header and log line use the dark column in both looks.
     const Colours& barColours() const { return darkColours(); }
 
@@ -78,12 +88,18 @@ Q_SIGNALS:
     void changed();
 
 private:
-    bool m_dark = false;
-    bool m_bandDigits = false;
-    int m_percent = 100;
+    LookSetting m_setting;
     /// By pixel size and weight: a font made anew is matched anew, hundreds of times a repaint.
     mutable std::map<std::pair<int, bool>, QFont> m_fonts;
 };
+
+/// Runs `size`, which sets sizes in pixels of `look`, now and whenever that changes.
+template <typename Size>
+void sizedWith(QObject& widget, const Look& look, Size size)
+{
+    size();
+    QObject::connect(&look, &Look::changed, &widget, size);
+}
 
 /// Loads the fonts shipped in the application; once, before the first widget.
 void loadFonts();

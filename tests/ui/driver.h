@@ -32,11 +32,10 @@ class Driver
 {
 public:
     explicit Driver(JobStore store, const QSize& size = {1280, 800}, int percent = 100)
-        : window(new ui::MainWindow(std::move(store), [this] { return now_s; }))
+        : window(new ui::MainWindow(std::move(store), [this] { return now_s; }, {.percent = percent}))
     {
         window->setAttribute(Qt::WA_DeleteOnClose, false);
         window->resize(size);
-        window->look().setPercent(percent);
         window->show();
         (void)QTest::qWaitForWindowExposed(window.get());
         window->activateWindow();

@@ -109,9 +109,11 @@ private Q_SLOTS:
         QVERIFY(d.job().log.back().kind != LogKind::SignedOff);
     }
 
+    /// Another window opens in the look of the one that asked.
     void opening()
     {
         Driver d(m_folder.demo());
+        d.window->look().set({.dark = true, .bandDigits = true, .percent = 120});
         (void)m_folder.job("mast-camera");
         cancelFileDialog();
         run(d, u"Open…"_s);
@@ -123,6 +125,7 @@ private Q_SLOTS:
             QCOMPARE(others.count(), 1u);
             QCOMPARE(others.one().session().job().title, std::string("Mast camera"));
             QCOMPARE(others.one().session().evaluation().isolation.state, Isolation::Live);
+            QVERIFY(others.one().look().setting() == d.window->look().setting());
         }
         writeFile(m_folder.file(u"damaged.offshoot"_s), "{\"format\": 1");
         QString said;
@@ -147,6 +150,7 @@ private Q_SLOTS:
         QCOMPARE(Others(d).one().session().job().title, std::string("Mast camera"));
         run(d, u"New job"_s);
         const Others others(d);
+        QVERIFY(others.one().look().setting() == d.window->look().setting());
         QVERIFY(!others.one().session().job().need.target);
         QVERIFY(others.one().session().store().path().isEmpty());
     }

@@ -99,13 +99,27 @@ QString overlapping(const QWidget& parent)
     return {};
 }
 
+/// The visible widgets of a window, without those of its dialogs; most of a window is behind another page.
+std::vector<QWidget*> shownOf(const QWidget& window)
+{
+    std::vector<QWidget*> shown;
+    const auto add = [&shown](const auto& self, const QWidget& parent) -> void {
+        for (QObject* child : parent.children())
+            if (auto* widget = qobject_cast<QWidget*>(child);
+                widget != nullptr && widget->isVisible() && !widget->isWindow()) {
+                shown.push_back(widget);
+                self(self, *widget);
+            }
+    };
+    add(add, window);
+    return shown;
+}
+
 /// What is wrong with the page that is shown.
 QStringList faults(const QWidget& window)
 {
     QStringList list;
-    for (const QWidget* widget : window.findChildren<QWidget*>()) {
-        if (!widget->isVisible() || widget->window() != &window)
-            continue;
+    for (const QWidget* widget : shownOf(window)) {
         for (const QString& fault : {cutOff(*widget), squeezed(*widget), overlapping(*widget)})
             if (!fault.isEmpty())
                 list << fault;
@@ -123,18 +137,15 @@ QStringList faults(const QWidget& window)
 QStringList offTheChain(const QWidget& window)
 {
     std::set<const QWidget*> wanted;
-    const QList<QWidget*> all = window.findChildren<QWidget*>();
-    for (const QWidget* widget : all)
-        if (widget->isVisible() && widget->isEnabled() && widget->focusProxy() == nullptr &&
+    for (const QWidget* widget : shownOf(window))
+        if (widget->isEnabled() && widget->focusProxy() == nullptr &&
             (widget->focusPolicy() & Qt::TabFocus) != 0)
             wanted.insert(widget);
     const QWidget* at = &window;
-    for (qsizetype left = all.size(); left >= 0; --left) {
+    do {
         at = at->nextInFocusChain();
         wanted.erase(at);
-        if (at == &window)
-            break;
-    }
+    } while (at != &window);
     QStringList list;
     for (const QWidget* widget : wanted)
         list << described(*widget) + u" is not on the Tab chain"_s;
@@ -160,8 +171,9 @@ class TestLayout : public QObject
     /// Whether a button that says so was there to be clicked.
     static bool clicked(const Driver& d, const QString& text)
     {
-        for (auto* button : d.window->findChildren<QAbstractButton*>())
-            if (button->isVisible() && button->text() == text) {
+        for (QWidget* widget : shownOf(*d.window))
+            if (auto* button = qobject_cast<QAbstractButton*>(widget);
+                button != nullptr && button->text() == text) {
                 button->click();
                 return true;
             }
@@ -231,8 +243,7 @@ private Q_SLOTS:
         QStringList all;
         for (const auto& [size, percent] : settings) {
             d.window->resize(size);
-            d.window->look().setDark(size.width() > 1024);
-            d.window->look().setPercent(percent);
+            d.window->look().set({.dark = size.width() > 1024, .percent = percent});
             everyPage(d, [&, size = size, percent = percent](const QString& page) {
                 QApplication::processEvents();
                 QCOMPARE(d.window->size(), size); // nothing forces it wider

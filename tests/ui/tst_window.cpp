@@ -359,6 +359,32 @@ private Q_SLOTS:
         QFAIL("no other window came");
     }
 
+    /// What is made larger stands as if it had been built so.
+    void scalesAll()
+    {
+        const auto sizes = [](const Driver& d) {
+            d.visit();
+            QStringList list;
+            for (const QWidget* w : d.window->findChildren<QWidget*>()) {
+                const QLatin1StringView kind(w->metaObject()->className());
+                if (kind != "QWidget"_L1 &&
+                    !w->objectName().startsWith(u"qt_"_s)) // these follow what they hold
+                    list << u"%1 %2 %3x%4 to %5x%6"_s.arg(kind, w->accessibleName())
+                                .arg(w->minimumWidth())
+                                .arg(w->minimumHeight())
+                                .arg(w->maximumWidth())
+                                .arg(w->maximumHeight());
+            }
+            list.sort(); // the Tab order of a page that was built later is another
+            return list;
+        };
+        const auto built = [&] { return sizes(Driver(m_folder.demo(), {1280, 800}, 130)); }();
+        Driver d(m_folder.demo());
+        QVERIFY(sizes(d) != built);
+        d.window->look().setPercent(130);
+        QCOMPARE(sizes(d), built);
+    }
+
     void scales()
     {
         Driver d(m_folder.demo());

@@ -36,7 +36,7 @@ BoardPicture::BoardPicture(JobSession& session, const Look& look, QWidget* paren
     setObjectName(u"board"_s);
     setAccessibleName(tr("The units of the batch by their steps"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(420), look.px(160));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(420), look.px(160)); });
 }
 
 void BoardPicture::show(const BatchBoard& board)

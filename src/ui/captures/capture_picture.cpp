@@ -161,7 +161,7 @@ TracePicture::TracePicture(const Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("What the oscilloscope saw, over time"));
-    setMinimumSize(look.px(280), look.px(130));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(280), look.px(130)); });
     setFocusPolicy(Qt::StrongFocus);
     setToolTip(tr("A turn of the wheel, + or − looks closer; pull it, or ← →; Home shows all of it."));
 }
@@ -410,7 +410,7 @@ SpectrumPicture::SpectrumPicture(const Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("What it is made of, over frequency"));
-    setMinimumSize(look.px(280), look.px(110));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(280), look.px(110)); });
 }
 
 void SpectrumPicture::show(const std::optional<ComparedCaptures>& compared)

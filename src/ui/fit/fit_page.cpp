@@ -43,7 +43,7 @@ FitPage::FitPage(JobSession& session, Look& look, QWidget* parent)
     left->addWidget(tools());
     body().addLayout(left, 13);
     auto* right = new QWidget;
-    right->setMinimumWidth(look.px(380));
+    sizedWith(*right, look, [right, &look] { right->setMinimumWidth(look.px(380)); });
     auto* column = new QVBoxLayout(right);
     column->setContentsMargins(0, 0, 0, 0);
     auto* head = new QHBoxLayout;

@@ -30,7 +30,7 @@ FitPicture::FitPicture(Look& look, QWidget* parent)
     setObjectName(u"fitPicture"_s);
     setAccessibleName(tr("The case with the new unit, from above and from the front"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(360), look.px(220));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(360), look.px(220)); });
 }
 
 void FitPicture::show(const Job& job, std::size_t unit, const FitView& view)

@@ -36,7 +36,7 @@ public:
     explicit PartPicture(Look& look)
         : m_look(look)
     {
-        setFixedSize(look.px(120), look.px(30));
+        sizedWith(*this, look, [this, &look] { setFixedSize(look.px(120), look.px(30)); });
     }
     void showPart(std::optional<double> ohm, const QString& chip)
     {
@@ -152,7 +152,7 @@ FoundPage::FoundPage(JobSession& session, Look& look, QWidget* parent)
         tr("Supply"), [](const Job& j) { return j.found.name; },
         [](Job& j, std::string t) { j.found.name = std::move(t); }, session);
     name->setPlaceholderText(tr("name on the plate"));
-    name->setMaximumWidth(look.px(130));
+    sizedWith(*name, look, [name, &look] { name->setMaximumWidth(look.px(130)); });
     head->addWidget(name);
     m_tabs = addTabs(*head,
                      {tr("What is it?"), tr("Walk the board"), tr("Parts"), tr("Rails"), tr("Units"),

@@ -53,7 +53,7 @@ PinPicture::PinPicture(Look& look, QWidget* parent)
     setObjectName(u"pinPicture"_s);
     setAccessibleName(tr("The photograph with its pins"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(300), look.px(200));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(300), look.px(200)); });
 }
 
 void PinPicture::show(const QImage& image, const std::vector<PhotoPin>& pins, const QString& sentence)
@@ -203,7 +203,7 @@ PhotosPage::PhotosPage(JobSession& session, Look& look, QWidget* parent)
     left->addWidget(add);
     m_list->setAccessibleName(tr("Photographs"));
     m_list->setObjectName(u"photoList"_s);
-    m_list->setMaximumWidth(look.px(220));
+    sizedWith(*m_list, look, [this, &look] { m_list->setMaximumWidth(look.px(220)); });
     left->addWidget(m_list, 1);
     row->addLayout(left);
     auto* right = new QVBoxLayout;

@@ -101,7 +101,7 @@ public:
     explicit PartPicture(Look& look)
         : m_look(look)
     {
-        setFixedHeight(look.px(170));
+        sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(170)); });
     }
     void show(std::optional<BoardPart> part)
     {

@@ -56,7 +56,7 @@ Handbook::Handbook(Look& look, QWidget* parent)
     resize(look.px(960), look.px(700));
     auto* row = new QHBoxLayout(this);
     m_headings->setAccessibleName(tr("What it has"));
-    m_headings->setFixedWidth(look.px(210));
+    sizedWith(*m_headings, look, [this, &look] { m_headings->setFixedWidth(look.px(210)); });
     row->addWidget(m_headings);
     row->addWidget(m_text, 1);
     QString text;

@@ -3,6 +3,7 @@
 #include "ui/batch/board_page.h"
 #include "ui/captures/capture_intake.h"
 #include "ui/captures/captures_page.h"
+#include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
 #include "ui/found/bench_walk.h"
 #include "ui/found/found_page.h"
@@ -62,12 +63,33 @@ private:
 
 using namespace Qt::StringLiterals;
 
+namespace {
+
+/// Dialogs too are in these.
+void wearColours(const Colours& c)
+{
+    if (qApp->palette().color(QPalette::Window) == c.sheet)
+        return;
+    QPalette palette;
+    palette.setColor(QPalette::Window, c.sheet);
+    palette.setColor(QPalette::WindowText, c.ink);
+    palette.setColor(QPalette::Base, c.sheet);
+    palette.setColor(QPalette::Text, c.ink);
+    palette.setColor(QPalette::ButtonText, c.ink);
+    palette.setColor(QPalette::PlaceholderText, c.softInk);
+    palette.setColor(QPalette::Highlight, c.planned);
+    palette.setColor(QPalette::HighlightedText, c.sheet);
+    qApp->setPalette(palette);
+}
+
+} // namespace
+
 double systemTime() { return static_cast<double>(QDateTime::currentMSecsSinceEpoch()) / 1000; }
 
-MainWindow::MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent)
+MainWindow::MainWindow(JobStore store, std::function<double()> now_s, LookSetting look, QWidget* parent)
     : QMainWindow(parent)
     , m_nowS(now_s)
-    , m_look(std::make_unique<Look>())
+    , m_look(std::make_unique<Look>(look))
     , m_session(std::make_unique<JobSession>(std::move(store), std::move(now_s)))
     , m_captures(std::make_unique<CaptureIntake>(*m_session))
 {
@@ -212,7 +234,7 @@ QWidget* MainWindow::bringUpPage()
     m_readouts = new ReadoutsPage(*m_session, *m_look);
     return stepsPage(tr("Bring it up, a step at a time"), *m_bringUp,
                      {tr("Steps"), tr("Captures"), tr("Over time"), tr("Readouts")},
-                     {captures, recording, m_readouts}, m_bringUpTabs);
+                     {new PageArea(captures), recording, m_readouts}, m_bringUpTabs);
 }
 
 BoardPage& MainWindow::showBoard()
@@ -302,18 +324,9 @@ void MainWindow::dress()
 {
     if (qApp->font() != m_look->text())
         qApp->setFont(m_look->text());
-    const Colours& c = m_look->colours();
-    QPalette palette;
-    palette.setColor(QPalette::Window, c.sheet);
-    palette.setColor(QPalette::WindowText, c.ink);
-    palette.setColor(QPalette::Base, c.sheet);
-    palette.setColor(QPalette::Text, c.ink);
-    palette.setColor(QPalette::ButtonText, c.ink);
-    palette.setColor(QPalette::PlaceholderText, c.softInk);
-    palette.setColor(QPalette::Highlight, c.planned);
-    palette.setColor(QPalette::HighlightedText, c.sheet);
-    qApp->setPalette(palette); // dialogs too
-    setStyleSheet(m_look->styleSheet());
+    wearColours(m_look->colours());
+    if (const QString sheet = m_look->styleSheet(); sheet != styleSheet()) // polishes every widget anew
+        setStyleSheet(sheet);
 }
 
 /// The sizes of what stands around the pages.
@@ -471,25 +484,27 @@ bool MainWindow::saveAs()
     return m_session->saveAs(path);
 }
 
-MainWindow* MainWindow::openWindow(const QString& path, const std::function<double()>& now_s, QWidget* asking)
+MainWindow* MainWindow::openWindow(const QString& path, const std::function<double()>& now_s,
+                                   MainWindow* asking)
 {
     try {
-        return new MainWindow(JobStore::open(path), now_s);
+        return new MainWindow(JobStore::open(path), now_s,
+                              asking != nullptr ? asking->look().setting() : LookSetting{});
     } catch (const StoreError& error) {
         QMessageBox::warning(asking, tr("Offshoot"), QString::fromUtf8(error.what()));
         return nullptr;
     }
 }
 
-MainWindow* MainWindow::newWindow(const std::function<double()>& now_s)
+MainWindow* MainWindow::newWindow(const std::function<double()>& now_s, LookSetting look)
 {
-    return new MainWindow(JobStore::untitled(), now_s);
+    return new MainWindow(JobStore::untitled(), now_s, look);
 }
 
 void MainWindow::nextUnit()
 {
     try {
-        auto* window = newWindow(m_nowS);
+        auto* window = newWindow(m_nowS, m_look->setting());
         const Job next = sameChangeOnAnotherUnit(m_session->job());
         window->session().edit(tr("same change on another unit"), [&](Job& job) {
             auto log = std::move(job.log);
@@ -498,8 +513,6 @@ void MainWindow::nextUnit()
             job.log = std::move(log);
             job.revision = revision;
         });
-        window->look().setDark(m_look->dark());
-        window->look().setPercent(m_look->percent());
         window->showStage(Stage::Found);
         window->show();
     } catch (const StoreError& error) {

@@ -42,7 +42,8 @@ class MainWindow : public QMainWindow
     Q_OBJECT
 
 public:
-    MainWindow(JobStore store, std::function<double()> now_s, QWidget* parent = nullptr);
+    MainWindow(JobStore store, std::function<double()> now_s, LookSetting look = {},
+               QWidget* parent = nullptr);
     ~MainWindow() override;
 
     JobSession& session() { return *m_session; }
@@ -69,10 +70,12 @@ public:
     /// The board of the batch.
     BoardPage& showBoard();
 
-    /// Opens another window; null (after saying why) when the file cannot be opened.
-    static MainWindow* openWindow(const QString& path, const std::function<double()>& now_s, QWidget* asking);
+    /// Opens another window in the look of the one that asks; null (after saying why) when the file cannot be
+    /// opened.
+    static MainWindow* openWindow(const QString& path, const std::function<double()>& now_s,
+                                  MainWindow* asking);
     /// A window with an empty job.
-    static MainWindow* newWindow(const std::function<double()>& now_s);
+    static MainWindow* newWindow(const std::function<double()>& now_s, LookSetting look = {});
 
     /// Writes a report or label without asking; used by the actions and the tests. False after saying why
     /// not.

@@ -79,7 +79,7 @@ void MainWindow::buildStageActions()
 
 void MainWindow::buildFileActions()
 {
-    action(tr("New job"), QKeySequence::New, [this] { newWindow(m_nowS)->show(); });
+    action(tr("New job"), QKeySequence::New, [this] { newWindow(m_nowS, m_look->setting())->show(); });
     action(tr("Open…"), QKeySequence::Open, [this] {
         const QString path =
             QFileDialog::getOpenFileName(this, tr("Open a job"), {}, tr("Jobs (*.offshoot)"));

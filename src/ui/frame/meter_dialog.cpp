@@ -64,7 +64,7 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
         grid->addWidget(field(heads[1], Quantity::Number, &MeterAccuracy::counts, false), row, 2);
         grid->addWidget(field(heads[2], range.quantity, &MeterAccuracy::resolution, false), row, 3);
         auto* so = new QLabel;
-        so->setMinimumWidth(look.px(170));
+        sizedWith(*so, look, [so, &look] { so->setMinimumWidth(look.px(170)); });
         grid->addWidget(so, row++, 4);
         const auto show = [so, range, &session] {
             const double u = session.job().meter.uncertainty(range.example, range.quantity);

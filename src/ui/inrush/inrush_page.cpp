@@ -108,7 +108,7 @@ SurgePicture::SurgePicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("The surge over time"));
-    setMinimumSize(look.px(280), look.px(180));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(280), look.px(180)); });
 }
 
 void SurgePicture::show(const InrushView& view, const std::optional<CapturedSurge>& captured)

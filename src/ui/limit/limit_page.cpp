@@ -59,7 +59,7 @@ LimitPicture::LimitPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Current limit between the load and the rating"));
-    setFixedHeight(LimitPicture::sizeHint().height());
+    sizedWith(*this, look, [this] { setFixedHeight(LimitPicture::sizeHint().height()); });
 }
 
 QSize LimitPicture::sizeHint() const { return {m_look.px(400), m_look.px(170)}; }

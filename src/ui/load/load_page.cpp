@@ -35,7 +35,7 @@ LoadPicture::LoadPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Rail voltage against load current"));
-    setMinimumSize(look.px(240), look.px(150));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(240), look.px(150)); });
     setMouseTracking(true);
 }
 

@@ -26,7 +26,7 @@ SourcePicture::SourcePicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("The source's volts before and after, and what the module takes"));
-    setFixedHeight(look.px(136));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(136)); });
 }
 
 void SourcePicture::show(const std::optional<RegulatorReplaceInput>& input,

@@ -30,6 +30,10 @@ WindowRuler::WindowRuler(JobSession& session, Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("The need's window beside the found voltage"));
+    sizedWith(*this, look, [this, &look] {
+        setMinimumHeight(look.px(92)); // in a low window it leaves the fields a line
+        setMaximumHeight(WindowRuler::sizeHint().height());
+    });
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
 }
 
@@ -55,7 +59,7 @@ void WindowRuler::paintEvent(QPaintEvent* /*event*/)
     const double left = m_look.px(20);
     const double right = width() - m_look.px(20);
     const auto x = [&](double v) { return left + (v - low) / (high - low) * (right - left); };
-    const double axis = m_look.px(84);
+    const double axis = height() - m_look.px(28);
     QColor band = c.fits;
     band.setAlpha(40);
     painter.fillRect(
@@ -146,7 +150,6 @@ NeedPage::NeedPage(JobSession& session, Look& look, QWidget* parent)
     layout->setSpacing(look.px(2));
     layout->addWidget(heading(tr("What does the load want?")));
     auto* ruler = new WindowRuler(session, look);
-    ruler->setFixedHeight(ruler->sizeHint().height());
     layout->addWidget(ruler);
     auto* lower = new QWidget;
     auto* columns = new QHBoxLayout(lower);
@@ -335,8 +338,10 @@ QWidget* NeedPage::batteryRow()
     temperature->setAccessibleName(tr("Battery temperature"));
     cells->setObjectName(u"presetCells"_s);
     temperature->setObjectName(u"presetTemperature"_s);
-    cells->setMaximumWidth(m_look.px(60));
-    temperature->setMaximumWidth(m_look.px(90));
+    sizedWith(*box, m_look, [=, this] {
+        cells->setMaximumWidth(m_look.px(60));
+        temperature->setMaximumWidth(m_look.px(90));
+    });
     auto* button = new QPushButton(tr("Float charge"));
     button->setObjectName(u"presetFloat"_s);
     auto* problem = new QLabel;
@@ -370,8 +375,10 @@ QWidget* NeedPage::equipmentRow()
     auto* tolerance = new QLineEdit(u"5 %"_s);
     volts->setAccessibleName(tr("Named voltage"));
     tolerance->setAccessibleName(tr("Named tolerance"));
-    volts->setMaximumWidth(m_look.px(80));
-    tolerance->setMaximumWidth(m_look.px(70));
+    sizedWith(*box, m_look, [=, this] {
+        volts->setMaximumWidth(m_look.px(80));
+        tolerance->setMaximumWidth(m_look.px(70));
+    });
     auto* button = new QPushButton(tr("As its plate says"));
     auto* problem = new QLabel;
     problem->setProperty("role", u"problem"_s);

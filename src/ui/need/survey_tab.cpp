@@ -121,7 +121,7 @@ SurveyPicture::SurveyPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("What the load draws in each state"));
-    setFixedHeight(look.px(60));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(60)); });
 }
 
 void SurveyPicture::show(const SurveyView& view)

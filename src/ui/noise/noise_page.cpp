@@ -182,7 +182,7 @@ GainPicture::GainPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("What passes the filter, over frequency"));
-    setMinimumSize(look.px(280), look.px(170));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(280), look.px(170)); });
 }
 
 void GainPicture::show(const NoiseView& view)
@@ -264,7 +264,7 @@ NoisePage::NoisePage(JobSession& session, Look& look, QWidget* parent)
     auto* holder = new QWidget;
     auto* column = new QVBoxLayout(holder);
     column->setContentsMargins(0, 0, look.px(6), 0);
-    m_picture->setFixedHeight(look.px(214));
+    sizedWith(*m_picture, look, [this, &look] { m_picture->setFixedHeight(look.px(214)); });
     column->addWidget(m_picture);
     auto* row = new QHBoxLayout;
     const auto field = [&](ValueSpec spec) {

@@ -243,6 +243,7 @@ WiringPicture::WiringPicture(Connections connections, const Look& look, QWidget*
     , m_look(look)
 {
     show(std::move(connections));
+    sizedWith(*this, look, [this] { setMinimumHeight(WiringPicture::sizeHint().height()); });
 }
 
 void WiringPicture::show(Connections connections)

@@ -28,7 +28,7 @@ PanelPicture::PanelPicture(Look& look, QWidget* parent)
     setObjectName(u"panelPicture"_s);
     setAccessibleName(tr("The front with what comes out to it"));
     setFocusPolicy(Qt::StrongFocus);
-    setFixedHeight(look.px(190));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(190)); });
 }
 
 void PanelPicture::show(const std::optional<PanelPlan>& panel, const PanelView& view)

@@ -32,7 +32,7 @@ SharePicture::SharePicture(Look& look, QWidget* parent)
     setObjectName(u"sharePicture"_s);
     setAccessibleName(tr("Each unit's current over the total load"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(260), look.px(150));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(260), look.px(150)); });
     setCursor(Qt::SizeHorCursor);
 }
 
@@ -199,7 +199,7 @@ SetPointRuler::SetPointRuler(Look& look, QWidget* parent)
 {
     setObjectName(u"setPoints"_s);
     setAccessibleName(tr("Set points of the units"));
-    setFixedHeight(look.px(74));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(74)); });
     setCursor(Qt::PointingHandCursor);
 }
 

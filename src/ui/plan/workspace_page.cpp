@@ -62,7 +62,7 @@ WorkspacePage::WorkspacePage(JobSession& session, Look& look, QWidget* parent)
     m_column->setSpacing(look.px(6));
     m_sentence->setWordWrap(true);
     m_sentence->setProperty("role", u"title"_s);
-    m_sentence->setMinimumHeight(look.px(48));
+    sizedWith(*m_sentence, look, [this, &look] { m_sentence->setMinimumHeight(look.px(48)); });
     m_column->addWidget(m_sentence);
     m_body->setSpacing(look.px(16));
     m_column->addLayout(m_body, 1);

@@ -34,7 +34,7 @@ ReadingGauge::ReadingGauge(const Asked& asked, const std::optional<TakenReading>
     const double room = std::max(high - low, 1e-3 * high) * (asked.window->min ? 0.6 : 0.5);
     m_low = asked.window->min ? low - room : 0;
     m_high = high + room;
-    setFixedHeight(look.px(58));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(58)); });
     setAccessibleName(tr("Window of %1").arg(qs(asked.name())));
 }
 

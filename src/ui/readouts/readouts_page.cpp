@@ -40,7 +40,7 @@ ReadoutPicture::ReadoutPicture(const Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("How far it is off, over what is true"));
-    setMinimumSize(look.px(240), look.px(180));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(240), look.px(180)); });
 }
 
 void ReadoutPicture::show(const ReadoutView& view)

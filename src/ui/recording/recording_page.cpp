@@ -63,7 +63,7 @@ CurvePicture::CurvePicture(const Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("The reading over time"));
-    setMinimumSize(look.px(300), look.px(220));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(300), look.px(220)); });
 }
 
 void CurvePicture::show(std::vector<double> t_s, std::vector<double> values, Quantity quantity, bool live)

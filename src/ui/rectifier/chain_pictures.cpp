@@ -27,7 +27,7 @@ WavePicture::WavePicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setObjectName(u"chainWaves"_s);
-    setMinimumSize(look.px(240), look.px(190));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(240), look.px(190)); });
 }
 
 std::optional<WavePicture::Traced> WavePicture::traced(const SteadyResult* result, const std::string& part)

@@ -66,7 +66,7 @@ RibbonPicture::RibbonPicture(Look& look, QWidget* parent)
     setObjectName(u"chainRibbon"_s);
     setAccessibleName(tr("From the rectifier to the load, part by part"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(360), look.px(290));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(360), look.px(290)); });
 }
 
 void RibbonPicture::show(RibbonShown shown)

@@ -52,7 +52,7 @@ BenchPicture::BenchPicture(const Look& look, QWidget* parent)
     setAccessibleName(tr("The bench"));
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setMinimumHeight(look.px(310));
+    sizedWith(*this, look, [this, &look] { setMinimumHeight(look.px(310)); });
 }
 
 QSize BenchPicture::sizeHint() const { return {m_look.px(720), m_look.px(400)}; }

@@ -123,7 +123,7 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     bench->addWidget(m_picture, 1);
     auto* scope = new QHBoxLayout(m_scope);
     scope->setContentsMargins(0, 0, 0, 0);
-    m_trace->setFixedHeight(look.px(140));
+    sizedWith(*m_trace, look, [this, &look] { m_trace->setFixedHeight(look.px(140)); });
     scope->addWidget(m_trace, 1);
     auto* save = new QPushButton(tr("Save the file…"));
     save->setAutoDefault(false);
@@ -134,7 +134,7 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     bench->addWidget(m_keys);
     bench->addWidget(m_wrong);
     m_wrong->setWordWrap(true);
-    m_wrong->setMinimumHeight(look.px(40));
+    sizedWith(*m_wrong, look, [this, &look] { m_wrong->setMinimumHeight(look.px(40)); });
     m_wrong->setAccessibleName(tr("What a wrong move would have done"));
     bench->addWidget(m_line);
     bench->addWidget(m_problem);

@@ -16,7 +16,7 @@ ReachPicture::ReachPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("What the module reaches on its feed, and where a broken wire takes it"));
-    setFixedHeight(look.px(60));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(60)); });
 }
 
 void ReachPicture::show(const Job& job, const RehouseView& view)

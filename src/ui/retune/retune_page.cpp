@@ -37,7 +37,7 @@ RetunePage::RetunePage(JobSession& session, Look& look, QWidget* parent)
     , m_stack(new QStackedWidget(this))
 {
     auto* drawing = new DividerDrawing(session, look, DividerDrawing::Shows::PlanAndFaults);
-    drawing->setFixedWidth(look.px(272));
+    sizedWith(*drawing, look, [drawing, &look] { drawing->setFixedWidth(look.px(272)); });
     body().addWidget(drawing);
     auto* side = new QVBoxLayout;
     auto* onePart = new TickField(

@@ -14,10 +14,9 @@ TravelPicture::TravelPicture(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
 {
-    setFixedHeight(TravelPicture::sizeHint().height());
+    sizedWith(*this, look, [this] { setFixedHeight(TravelPicture::sizeHint().height()); });
     setAccessibleName(tr("Travel of the trimmer"));
     connect(&session, &JobSession::changed, this, qOverload<>(&QWidget::update));
-    connect(&look, &Look::changed, this, [this] { setFixedHeight(sizeHint().height()); });
 }
 
 QSize TravelPicture::sizeHint() const { return {m_look.px(300), m_look.px(112)}; }

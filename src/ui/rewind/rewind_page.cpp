@@ -30,7 +30,7 @@ WindingPicture::WindingPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Windings as layers of turns"));
-    setMinimumSize(look.px(240), look.px(120));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(240), look.px(120)); });
 }
 
 void WindingPicture::show(const RewindView& view, const QString& rail, std::optional<std::int64_t> turns)

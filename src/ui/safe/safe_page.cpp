@@ -45,7 +45,7 @@ LampPicture::LampPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Limiter lamps and how they will look"));
-    setFixedHeight(look.px(150));
+    sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(150)); });
 }
 
 void LampPicture::show(const SafeView& view)
@@ -100,7 +100,7 @@ DischargePicture::DischargePicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Reservoirs after switching off"));
-    setMinimumSize(look.px(260), look.px(150));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(260), look.px(150)); });
 }
 
 void DischargePicture::show(const SafeView& view, std::optional<double> offS)

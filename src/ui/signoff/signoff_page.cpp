@@ -2,6 +2,7 @@
 
 #include "ui/captures/captures_page.h"
 #include "ui/fields/flow_row.h"
+#include "ui/fields/page_area.h"
 #include "ui/fields/tabs.h"
 #include "ui/paint/marks.h"
 #include "ui/plan/workspace_page.h"
@@ -40,7 +41,7 @@ SignOffPage::SignOffPage(CaptureIntake& captures, JobSession& session, Look& loo
     layout->addLayout(head);
     layout->addWidget(stack, 1);
     stack->addWidget(compare());
-    stack->addWidget(m_captures);
+    stack->addWidget(new PageArea(m_captures));
     stack->addWidget(units());
     stack->addWidget(m_steps);
 }

@@ -64,7 +64,7 @@ StackPicture::StackPicture(Look& look, QWidget* parent)
     setObjectName(u"stackPicture"_s);
     setAccessibleName(tr("Stack with its potentials to earth"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(300), look.px(220));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(300), look.px(220)); });
     setCursor(Qt::PointingHandCursor);
 }
 

@@ -79,7 +79,7 @@ TrimPicture::TrimPicture(Look& look, QWidget* parent)
     setObjectName(u"trimPicture"_s);
     setAccessibleName(tr("Rail against rail with the trimmer's line"));
     setFocusPolicy(Qt::StrongFocus);
-    setMinimumSize(look.px(240), look.px(150));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(240), look.px(150)); });
     setCursor(Qt::PointingHandCursor);
 }
 

@@ -39,7 +39,7 @@ public:
     explicit ElidedLine(Look& look)
         : m_look(look)
     {
-        setFixedHeight(look.px(18));
+        sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(18)); });
     }
     void show(const QString& text)
     {
@@ -69,7 +69,7 @@ public:
     explicit WindowLabel(Look& look)
         : m_look(look)
     {
-        setFixedHeight(look.px(18));
+        sizedWith(*this, look, [this, &look] { setFixedHeight(look.px(18)); });
     }
     void show(const QString& text, double at)
     {

@@ -15,7 +15,7 @@ PrimariesPicture::PrimariesPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Windings with their links"));
-    setMinimumSize(look.px(310), look.px(220));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(310), look.px(220)); });
 }
 
 void PrimariesPicture::show(const WindingsView& view)

@@ -37,7 +37,7 @@ RunPicture::RunPicture(Look& look, QWidget* parent)
     , m_look(look)
 {
     setAccessibleName(tr("Voltage along the run, there and back"));
-    setMinimumSize(look.px(260), look.px(180));
+    sizedWith(*this, look, [this, &look] { setMinimumSize(look.px(260), look.px(180)); });
 }
 
 void RunPicture::show(const WireView& view, const Job& job)
