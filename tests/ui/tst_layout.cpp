@@ -133,7 +133,8 @@ QStringList faults(const QWidget& window)
     return list;
 }
 
-/// Tab goes round through every control that is shown, and comes back; those that it does not meet.
+/// Tab goes round through every control that is shown, and comes back; those that it does not meet, and where
+/// it comes to the page once more after it left it.
 QStringList offTheChain(const QWidget& window)
 {
     std::set<const QWidget*> wanted;
@@ -142,11 +143,18 @@ QStringList offTheChain(const QWidget& window)
             (widget->focusPolicy() & Qt::TabFocus) != 0)
             wanted.insert(widget);
     const QWidget* at = &window;
+    QStringList list;
+    const auto* page = window.findChild<QWidget*>(u"workspace"_s);
+    int entered = 0;
+    bool within = false;
     do {
         at = at->nextInFocusChain();
-        wanted.erase(at);
+        if (wanted.erase(at) == 0)
+            continue;
+        const bool was = std::exchange(within, page->isAncestorOf(at));
+        if (within && !was && ++entered > 1)
+            list << described(*at) + u" comes after what is not on the page"_s;
     } while (at != &window);
-    QStringList list;
     for (const QWidget* widget : wanted)
         list << described(*widget) + u" is not on the Tab chain"_s;
     return list;

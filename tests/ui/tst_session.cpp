@@ -177,12 +177,14 @@ private Q_SLOTS:
         const auto session = demo();
         for (Stage stage : {Stage::Found, Stage::Change, Stage::BringUp, Stage::SignOff}) {
             StepModel steps(stage, *session);
+            steps.take();
             QAbstractItemModelTester tester(&steps, QAbstractItemModelTester::FailureReportingMode::QtTest);
             QVERIFY(steps.rowCount() > 3);
             session->edit(u"battery"_s, [](Job& j) {
                 j.need.load.kind =
                     j.need.load.kind == LoadKind::Battery ? LoadKind::Equipment : LoadKind::Battery;
             });
+            steps.take();
             for (int i = 0; i < steps.rowCount(); ++i)
                 QVERIFY(!steps.data(steps.index(i), Qt::DisplayRole).toString().isEmpty());
         }

@@ -3,6 +3,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/supply/power_path.h"
 #include "core/values/format.h"
+#include "ui/fields/tab_order.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/found/identity_page.h"
@@ -364,6 +365,7 @@ void FoundPage::showStation()
         addStationFields({.station = station, .rail = rail, .unit = m_unit}, *form, m_session);
     layout->addLayout(form);
     m_station->insertWidget(0, m_stationCard);
+    tabBehind(*m_station->parentWidget(), *m_stationCard);
 }
 
 } // namespace offshoot::ui

@@ -4,6 +4,7 @@
 #include "ui/captures/capture_intake.h"
 #include "ui/captures/captures_page.h"
 #include "ui/fields/page_area.h"
+#include "ui/fields/tab_order.h"
 #include "ui/fields/tabs.h"
 #include "ui/found/bench_walk.h"
 #include "ui/found/found_page.h"
@@ -141,17 +142,6 @@ void MainWindow::buildLayout()
     m_pages = new QStackedWidget;
     m_pages->setObjectName(u"workspace"_s);
     m_consequences = new ConsequencesPanel(*m_session, *m_look);
-    m_found = new FoundPage(*m_session, *m_look);
-    m_change = new ProcedureView(Stage::Change, *m_session, *m_look);
-    m_bringUp = new ProcedureView(Stage::BringUp, *m_session, *m_look);
-    m_signOff = new SignOffPage(*m_captures, *m_session, *m_look);
-    m_pages->addWidget(new NeedPage(*m_session, *m_look));
-    m_pages->addWidget(m_found);
-    m_plan = new PlanPage(*m_session, *m_look);
-    m_pages->addWidget(m_plan);
-    m_pages->addWidget(changePage());
-    m_pages->addWidget(bringUpPage());
-    m_pages->addWidget(m_signOff);
     middle->addWidget(m_rail);
     middle->addWidget(m_pages, 1);
     middle->addWidget(m_consequences);
@@ -174,17 +164,43 @@ void MainWindow::buildLayout()
         m_consequences->setFolded(false);
         m_consequences->setFixedWidth(m_look->px(342));
     });
-    for (ProcedureView* view : {m_change, m_bringUp, &m_found->steps(), &m_signOff->steps()})
-        connect(view, &ProcedureView::logWanted, this, &MainWindow::beginLog);
-    connect(m_change, &ProcedureView::rehearsalWanted, this, &MainWindow::rehearse);
     connect(m_log, &LogBar::captureWanted, this, [this](const CaptureAsk& ask) {
         m_captures->take(ask, true);
         showCaptures();
     });
-    connect(&m_signOff->captures(), &CapturesPage::fileWanted, this, &MainWindow::askCapture);
     connect(m_captures.get(), &CaptureIntake::kept, this, [this] { say(tr("Logged.")); });
-    connect(m_signOff, &SignOffPage::exportWanted, this, &MainWindow::exportAsking);
-    connect(m_signOff, &SignOffPage::nextUnitWanted, this, &MainWindow::nextUnit);
+}
+
+/// Built when it is first wanted: a window opens with one of the six.
+QWidget& MainWindow::pageOf(Stage stage)
+{
+    QWidget*& page = m_stages.at(static_cast<std::size_t>(stage));
+    if (page != nullptr)
+        return *page;
+    switch (stage) {
+    case Stage::Need:
+        page = new NeedPage(*m_session, *m_look);
+        break;
+    case Stage::Found:
+        page = m_found = new FoundPage(*m_session, *m_look);
+        connect(&m_found->steps(), &ProcedureView::logWanted, this, &MainWindow::beginLog);
+        break;
+    case Stage::Plan:
+        page = m_plan = new PlanPage(*m_session, *m_look);
+        break;
+    case Stage::Change:
+        page = changePage();
+        break;
+    case Stage::BringUp:
+        page = bringUpPage();
+        break;
+    case Stage::SignOff:
+        page = signOffStage();
+        break;
+    }
+    m_pages->addWidget(page);
+    tabBehind(*m_rail, *page);
+    return *page;
 }
 
 QWidget* MainWindow::stepsPage(const QString& title, ProcedureView& steps, const QStringList& names,
@@ -210,6 +226,9 @@ QWidget* MainWindow::stepsPage(const QString& title, ProcedureView& steps, const
 
 QWidget* MainWindow::changePage()
 {
+    auto* steps = new ProcedureView(Stage::Change, *m_session, *m_look);
+    connect(steps, &ProcedureView::logWanted, this, &MainWindow::beginLog);
+    connect(steps, &ProcedureView::rehearsalWanted, this, &MainWindow::rehearse);
     m_board = new BoardPage(*m_session, *m_look);
     connect(m_board, &BoardPage::unitTaken, this, [this] {
         // What it is to do next is in front.
@@ -222,19 +241,49 @@ QWidget* MainWindow::changePage()
             showStage(open->step.stage);
         say(tr("Unit %1 is in hand.").arg(m_session->unit()));
     });
-    return stepsPage(tr("Make safe, change, inspect"), *m_change, {tr("Steps"), tr("Board")}, {m_board},
+    return stepsPage(tr("Make safe, change, inspect"), *steps, {tr("Steps"), tr("Board")}, {m_board},
                      m_changeTabs);
 }
 
 QWidget* MainWindow::bringUpPage()
 {
+    auto* steps = new ProcedureView(Stage::BringUp, *m_session, *m_look);
+    connect(steps, &ProcedureView::logWanted, this, &MainWindow::beginLog);
     auto* captures = new CapturesPage(*m_captures, *m_session, *m_look);
     connect(captures, &CapturesPage::fileWanted, this, &MainWindow::askCapture);
     auto* recording = new RecordingPage(*m_recording, *m_session, *m_look);
     m_readouts = new ReadoutsPage(*m_session, *m_look);
-    return stepsPage(tr("Bring it up, a step at a time"), *m_bringUp,
+    return stepsPage(tr("Bring it up, a step at a time"), *steps,
                      {tr("Steps"), tr("Captures"), tr("Over time"), tr("Readouts")},
                      {new PageArea(captures), recording, m_readouts}, m_bringUpTabs);
+}
+
+QWidget* MainWindow::signOffStage()
+{
+    m_signOff = new SignOffPage(*m_captures, *m_session, *m_look);
+    connect(&m_signOff->steps(), &ProcedureView::logWanted, this, &MainWindow::beginLog);
+    connect(&m_signOff->captures(), &CapturesPage::fileWanted, this, &MainWindow::askCapture);
+    connect(m_signOff, &SignOffPage::exportWanted, this, &MainWindow::exportAsking);
+    connect(m_signOff, &SignOffPage::nextUnitWanted, this, &MainWindow::nextUnit);
+    return m_signOff;
+}
+
+FoundPage& MainWindow::foundPage()
+{
+    pageOf(Stage::Found);
+    return *m_found;
+}
+
+PlanPage& MainWindow::planPage()
+{
+    pageOf(Stage::Plan);
+    return *m_plan;
+}
+
+SignOffPage& MainWindow::signOffPage()
+{
+    pageOf(Stage::SignOff);
+    return *m_signOff;
 }
 
 BoardPage& MainWindow::showBoard()
@@ -381,8 +430,9 @@ void MainWindow::showStage(Stage stage)
     m_stage = stage;
     m_rail->show(stage);
     say({});
-    m_pages->setCurrentIndex(static_cast<int>(stage));
-    m_pages->currentWidget()->setFocus();
+    QWidget& page = pageOf(stage);
+    m_pages->setCurrentWidget(&page);
+    page.setFocus();
     if (stage == Stage::Found || stage == Stage::Change || stage == Stage::BringUp)
         m_notes->offer(FirstNote::Isolation);
 }

@@ -55,9 +55,9 @@ public:
     void setBench(bool on);
     bench::MeterLink& meter() { return m_meters.link(0); }
     bench::Meters& meters() { return m_meters; }
-    FoundPage& foundPage() { return *m_found; }
-    PlanPage& planPage() { return *m_plan; }
-    SignOffPage& signOffPage() { return *m_signOff; }
+    FoundPage& foundPage();
+    PlanPage& planPage();
+    SignOffPage& signOffPage();
     CaptureIntake& captures() { return *m_captures; }
     /// Brings the captures to the front, in the stage at hand or in Bring-up.
     void showCaptures();
@@ -118,8 +118,10 @@ private:
     /// Opens a copy of the job on its simulated unit; one at a time.
     void rehearse();
     void beginLog(const QString& text);
+    QWidget& pageOf(Stage stage);
     QWidget* changePage();
     QWidget* bringUpPage();
+    QWidget* signOffStage();
     /// A page of steps under its title, with others beside them.
     QWidget* stepsPage(const QString& title, ProcedureView& steps, const QStringList& names,
                        const std::vector<QWidget*>& others, std::vector<QAbstractButton*>& tabs);
@@ -142,10 +144,9 @@ private:
     ConsequencesPanel* m_consequences = nullptr;
     LogBar* m_log = nullptr;
     QLabel* m_message = nullptr;
+    std::array<QWidget*, Words<Stage>::list.size()> m_stages{}; ///< their pages, once each was wanted
     FoundPage* m_found = nullptr;
     PlanPage* m_plan = nullptr;
-    ProcedureView* m_change = nullptr;
-    ProcedureView* m_bringUp = nullptr;
     std::vector<QAbstractButton*> m_changeTabs; ///< steps, board
     BoardPage* m_board = nullptr;
     std::vector<QAbstractButton*> m_bringUpTabs; ///< steps, captures, over time, readouts

@@ -4,6 +4,7 @@
 #include "ui/choose/choose_page.h"
 #include "ui/evidence/evidence_page.h"
 #include "ui/fields/page_area.h"
+#include "ui/fields/tab_order.h"
 #include "ui/fields/tabs.h"
 #include "ui/fit/fit_page.h"
 #include "ui/hiccup/hiccup_page.h"
@@ -260,6 +261,7 @@ void PlanPage::show(PlanKind kind)
             });
         m_pages[at] = new PageArea(page);
         m_stack->addWidget(m_pages[at]);
+        tabBehind(*m_tabs.back(), *m_pages[at]);
     }
     const PlanGroup group = workspaces.at(at).group;
     m_groups[static_cast<std::size_t>(group)]->setChecked(true);

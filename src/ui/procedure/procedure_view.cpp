@@ -5,6 +5,7 @@
 #include "core/supply/connections.h"
 #include "core/values/format.h"
 #include "ui/fields/scrolling.h"
+#include "ui/fields/tab_order.h"
 #include "ui/paint/marks.h"
 #include "ui/paint/wiring.h"
 #include "ui/procedure/diagnosis_html.h"
@@ -362,6 +363,7 @@ void ProcedureView::showStep()
     layout->addWidget(m_refusal);
     layout->addStretch();
     m_area->setWidget(page); // deletes the old one
+    tabBehind(*m_area, *page);
     showCountdown();
 }
 

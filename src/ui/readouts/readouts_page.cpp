@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "ui/fields/job_table.h"
+#include "ui/fields/tab_order.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
@@ -412,6 +413,7 @@ void ReadoutsPage::renewTable()
                         [](ReadoutPair& p, std::optional<double> v) { p.u = v; }, beside, true)}};
     m_table = new JobTable(std::move(spec), m_session, m_look);
     m_tablePlace->addWidget(m_table);
+    tabBehind(*m_says, *m_table);
 }
 
 QString ReadoutsPage::figuresHtml() const

@@ -1,5 +1,6 @@
 #include "ui/rectifier/part_form.h"
 
+#include "ui/fields/tab_order.h"
 #include "ui/fields/value_field.h"
 #include "ui/rectifier/chain_pictures.h"
 #include "ui/rectifier/ribbon_picture.h"
@@ -86,6 +87,7 @@ void PartForm::show(int part, const ChainRun* run)
         sectionFields(*chain, static_cast<std::size_t>(part - firstSection));
     else
         loadFields(*chain);
+    tabBehind(*this, *fields);
     for (QWidget* field : fields->findChildren<QWidget*>())
         if (!focused.isEmpty() && field->accessibleName() == focused)
             field->setFocus();
