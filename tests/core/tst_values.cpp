@@ -2,6 +2,7 @@
 #include "core/values/format.h"
 #include "core/values/marking.h"
 #include "core/values/preferred.h"
+#include "core/values/remembered.h"
 #include "support/support.h"
 
 #include <algorithm>
@@ -9,6 +10,7 @@
 #include <functional>
 #include <numeric>
 #include <random>
+#include <stdexcept>
 
 using namespace offshoot;
 
@@ -400,6 +402,34 @@ private Q_SLOTS:
         QCOMPARE(others("4700"), std::vector<double>{});
         QCOMPARE(others("472"), std::vector<double>{});
         QCOMPARE(others("101"), std::vector<double>{}); // the same on its head
+    }
+
+    /// Asked again a function does not work; the one asked longest ago is forgotten, what it throws is not
+    /// kept.
+    void remembered()
+    {
+        int worked = 0;
+        const auto square = [&worked](int in) {
+            ++worked;
+            if (in < 0)
+                throw std::out_of_range("negative");
+            return in * in;
+        };
+        Remembered<int, int, 2> squares;
+        const auto works = [&](int in) {
+            const int before = worked;
+            return squares.of(in, square) == in * in ? worked - before : -1;
+        };
+        QCOMPARE(works(2), 1);
+        QCOMPARE(works(3), 1);
+        QCOMPARE(works(2), 0);
+        QCOMPARE(works(4), 1); // 3 is forgotten
+        QCOMPARE(works(2), 0);
+        for (int i = 0; i < 2; ++i)
+            QVERIFY_THROWS_EXCEPTION(std::out_of_range, squares.of(-1, square));
+        QCOMPARE(worked, 5);
+        QCOMPARE(works(4), 0);
+        QCOMPARE(works(3), 1);
     }
 
     /// IEC 60063: the series nest as they must, and each has its count a decade.

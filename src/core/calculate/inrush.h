@@ -88,6 +88,8 @@ struct LimiterInput
     bool fusible = false;
     std::optional<double> bypass_s = {};
     std::optional<BypassRelay> relay = {};
+
+    bool operator==(const LimiterInput&) const = default;
 };
 void fields(Fields& f, LimiterInput& in);
 

@@ -12,6 +12,7 @@
 #include "core/kinds/wire/wire_view.h"
 #include "core/supply/power_path.h"
 #include "core/values/format.h"
+#include "core/values/remembered.h"
 
 #include <algorithm>
 #include <cmath>
@@ -176,23 +177,17 @@ Candidate candidateOf(const FoundDivider& divider, DividerOption option)
     return {std::move(option), plain.value_or(worst)};
 }
 
-/// What a search gave to choose from, and all that it depends on.
+/// What a search gave to choose from.
 struct Searched
 {
-    DividerSolveInput in;
     ExactOhms exact;
     std::vector<Candidate> candidates;
 };
 
-/// Half of an evaluation goes into this search, and most edits leave the divider, the drawer and the voltage
-/// alone: then it is the last one of this thread again.
-const Searched& search(const DividerSolveInput& in)
+Searched search(const DividerSolveInput& in)
 {
-    thread_local std::optional<Searched> last;
-    if (last && last->in == in)
-        return *last;
     DividerSolveResult solved = dividerSolve(in);
-    Searched found{.in = in, .exact = solved.exact, .candidates = {}};
+    Searched found{.exact = solved.exact, .candidates = {}};
     for (DividerOption& option : solved.options) {
         // The same ohms from coarser parts come later in the order and add nothing to choose from.
         const bool known = std::ranges::any_of(found.candidates, [&](const Candidate& c) {
@@ -202,8 +197,7 @@ const Searched& search(const DividerSolveInput& in)
         if (!known && found.candidates.size() < most_candidates)
             found.candidates.push_back(candidateOf(in.divider, std::move(option)));
     }
-    last = std::move(found);
-    return *last;
+    return found;
 }
 
 } // namespace
@@ -211,7 +205,10 @@ const Searched& search(const DividerSolveInput& in)
 void Evaluator::evaluatePlan()
 {
     const DividerSolveInput in = solveInput();
-    const Searched& searched = search(in);
+    // Half of an evaluation, and most edits leave the divider, the drawer and the voltage alone; undo brings
+    // the ones before back.
+    thread_local Remembered<DividerSolveInput, Searched, 4> searches;
+    const Searched& searched = searches.of(in, search);
     m_e.exact = searched.exact;
     m_e.candidates = searched.candidates;
     if (const auto& chosen = m_job.plan.chosen) {

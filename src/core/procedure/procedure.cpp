@@ -175,6 +175,8 @@ ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions,
     , m_work(work)
     , m_load_a(job.need.current_a ? job.need.current_a : job.found.rails.front().i_rated_a)
 {
+    constexpr std::size_t usual_steps = 100; // moved each time that there is no more room
+    m_steps.reserve(usual_steps);
     // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each
     // has its even share.
     if (const auto& join = job.plan.join; m_load_a && join && join->kind == Joining::SideBySide)

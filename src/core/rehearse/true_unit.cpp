@@ -4,6 +4,7 @@
 #include "core/evaluate/safe_view.h"
 #include "core/kinds/chain/chain_view.h"
 #include "core/kinds/surge_limiter/inrush_view.h"
+#include "core/values/remembered.h"
 
 #include <algorithm>
 #include <cmath>
@@ -383,11 +384,15 @@ std::optional<SteadyResult> TrueUnit::chainAt(const Connected& connected, double
     in->chain.source.v_rms_v *= input_share * m_mains_v / m_job.need.mains.v_v;
     const double full_s = m_rails.front().full_a / most_v;
     in->chain.load = {.resistance_ohm = 1 / std::max(connected.load_s.front(), unloaded_share * full_s)};
-    try {
-        return rectifierSimulate(*in).steady;
-    } catch (const DocumentError&) {
-        return std::nullopt; // no steady state with that load
-    }
+    // Each reading asks what the unit gives as it runs.
+    thread_local Remembered<RectifierInput, std::optional<SteadyResult>, 32> runs;
+    return runs.of(*in, [](const RectifierInput& chain) -> std::optional<SteadyResult> {
+        try {
+            return rectifierSimulate(chain).steady;
+        } catch (const DocumentError&) {
+            return std::nullopt; // no steady state with that load
+        }
+    });
 }
 
 /// At what voltage a rail's current is taken from the unit's input. Behind a transformer that which drives

@@ -4,6 +4,7 @@
 #include "core/judge/row_maker.h"
 #include "core/values/figures.h"
 #include "core/values/format.h"
+#include "core/values/remembered.h"
 
 #include <algorithm>
 #include <map>
@@ -282,11 +283,15 @@ std::optional<ChainRun> chainRunOf(const Job& job, const SimProgress& progress)
     const auto input = chainInput(job);
     if (!input)
         return std::nullopt;
-    try {
-        return runChain(*input, progress);
-    } catch (const DocumentError&) {
-        return std::nullopt;
-    }
+    // The same chain is asked for by each rehearsal of a job, each unit, each report.
+    thread_local Remembered<RectifierInput, std::optional<ChainRun>, 4> runs;
+    return runs.of(*input, [&progress](const RectifierInput& chain) -> std::optional<ChainRun> {
+        try {
+            return runChain(chain, progress);
+        } catch (const DocumentError&) {
+            return std::nullopt;
+        }
+    });
 }
 
 const ChainRun* runOf(const Job& job, const ChainRun* run)

@@ -3,6 +3,7 @@
 #include "core/calculate/part_search.h"
 #include "core/calculate/rectifier.h"
 #include "core/values/figures.h"
+#include "core/values/remembered.h"
 
 #include <algorithm>
 #include <cmath>
@@ -262,7 +263,9 @@ std::optional<PlannedLimiter> plannedLimiter(const Job& job)
     const auto in = job.plan.limiter ? limiterInput(job) : std::nullopt;
     if (!in)
         return std::nullopt;
-    const LimiterResult result = inrushLimiter(*in);
+    // It runs a switch-on through in steps, and few edits are about it.
+    thread_local Remembered<LimiterInput, LimiterResult, 4> limiters;
+    const LimiterResult& result = limiters.of(*in, inrushLimiter);
     return PlannedLimiter{*in, result, stuckText(result)};
 }
 
