@@ -91,7 +91,14 @@ Json Fields::finish()
             if (std::find(m_known.begin(), m_known.end(), key) == m_known.end())
                 throw DocumentError(ErrorCode::UnknownKey, jsonPath(m_path, key), "no such key here");
     }
-    return std::move(m_out);
+    if (m_mode != Mode::Write)
+        return std::move(m_out);
+    Json out = Json::object();
+    Json::object_t::Container& object = out.get_ref<Json::object_t&>();
+    object.reserve(m_written.size());
+    for (auto& [key, value] : m_written)
+        object.emplace_back(std::move(key), std::move(value));
+    return out;
 }
 
 void Fields::keepUnknown(Json& unknown)
@@ -106,7 +113,14 @@ void Fields::keepUnknown(Json& unknown)
         break;
     case Mode::Write:
         if (unknown.is_object())
-            m_out.update(unknown);
+            for (const auto& [key, value] : unknown.items()) {
+                const auto known =
+                    std::ranges::find(m_written, key, [](const auto& one) { return one.first; });
+                if (known == m_written.end())
+                    m_written.emplace_back(key, value);
+                else
+                    known->second = value;
+            }
         break;
     case Mode::Schema:
         if (m_unknown == UnknownKeys::Keep)
@@ -118,7 +132,7 @@ void Fields::keepUnknown(Json& unknown)
 const Json* Fields::find(std::string_view key, bool required)
 {
     m_known.emplace_back(key);
-    const auto it = m_in->find(std::string(key));
+    const auto it = m_in->find(key);
     if (it != m_in->end() && !it->is_null())
         return &*it;
     if (required)
@@ -130,7 +144,7 @@ void Fields::put(std::string_view key, Json value)
 {
     assert(!value.is_number_float() || std::isfinite(value.get<double>()));
     if (!value.is_null() || m_nulls == NullPolicy::WriteNull)
-        m_out[std::string(key)] = std::move(value);
+        m_written.emplace_back(key, std::move(value));
 }
 
 void Fields::declare(std::string_view key, bool required, Json schema)
@@ -142,7 +156,7 @@ void Fields::declare(std::string_view key, bool required, Json schema)
 
 bool Fields::present(std::string_view key) const
 {
-    const auto it = m_in->find(std::string(key));
+    const auto it = m_in->find(key);
     return it != m_in->end() && !it->is_null();
 }
 
@@ -350,14 +364,15 @@ void Fields::slotItems(std::string_view key, void* first, std::size_t count, std
 {
     if (m_mode == Mode::Schema || (reading() && !present(key)))
         return;
-    const std::string name(key);
-    const Json* in = reading() ? &m_in->at(name) : nullptr;
+    const Json* in = reading() ? &m_in->at(key) : nullptr;
+    if (in == nullptr && count > 0) // slotSize() put the list just before
+        m_written.back().second.get_ref<Json::array_t&>().reserve(count);
     for (std::size_t i = 0; i < count; ++i) {
         void* item = static_cast<char*>(first) + i * stride;
         if (in != nullptr)
             readObject((*in)[i], jsonPath(jsonPath(m_path, key), i), item, type, m_unknown);
         else
-            m_out[name].push_back(writeObject(item, type, m_nulls));
+            m_written.back().second.push_back(writeObject(item, type, m_nulls));
     }
 }
 
@@ -381,11 +396,10 @@ std::optional<std::vector<std::string>> Fields::slotNames(std::string_view key, 
 
 void Fields::slotNamed(std::string_view key, const std::string& name, void* value, Type type)
 {
-    const std::string in(key);
     if (reading())
-        readObject(m_in->at(in).at(name), jsonPath(jsonPath(m_path, key), name), value, type, m_unknown);
-    else if (m_mode == Mode::Write)
-        m_out[in][name] = writeObject(value, type, m_nulls);
+        readObject(m_in->at(key).at(name), jsonPath(jsonPath(m_path, key), name), value, type, m_unknown);
+    else if (m_mode == Mode::Write) // slotNames() put the object just before
+        m_written.back().second[name] = writeObject(value, type, m_nulls);
 }
 
 std::optional<std::size_t> Fields::slotWord(std::string_view key, bool required,

@@ -350,11 +350,13 @@ private:
 
     Mode m_mode;
     const Json* m_in;
-    Json m_out;
+    Json m_out; ///< the schema
+    /// Put into an object once its size is known: one that grows copies all that is in it.
+    std::vector<std::pair<std::string, Json>> m_written;
     std::string m_path;
     UnknownKeys m_unknown;
     NullPolicy m_nulls;
-    std::vector<std::string> m_known;
+    std::vector<std::string_view> m_known; ///< of the structs' own literals
 };
 
 /// Reads a T from a document that must be an object. Throws DocumentError.
