@@ -7,6 +7,7 @@
 #pragma once
 
 #include "core/supply/mains_parts.h"
+#include "core/values/usual.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -18,7 +19,7 @@ namespace offshoot {
 struct InrushInput
 {
     double v_rms_v;
-    double spread = 0.10;
+    double spread = usual_mains_spread;
     std::optional<double> source_ohm = {};
     std::optional<double> esr_ohm = {};
     std::optional<double> other_ohm = {};
@@ -72,7 +73,7 @@ void fields(Fields& f, BypassRelay& value);
 struct LimiterInput
 {
     double v_rms_v;
-    double spread = 0.10;
+    double spread = usual_mains_spread;
     double f_hz = 50;
     LimiterKind kind = LimiterKind::Bridge;
     double ratio = 1; ///< mains volts over secondary volts

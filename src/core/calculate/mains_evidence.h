@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/supply/mains_parts.h"
+#include "core/values/usual.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -14,7 +15,7 @@ namespace offshoot {
 struct MainsTarget
 {
     double v_v;
-    double spread = 0.10;
+    double spread = usual_mains_spread;
     double f_hz;
 };
 void fields(Fields& f, MainsTarget& value);

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/supply/shelf_unit.h"
+#include "core/values/usual.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -16,7 +17,7 @@ struct RegulatorSource
     double r_ohm = 0;                       ///< slope
     double ripple_v = 0;                    ///< peak to peak, at ripple_at_a; grows with the current
     std::optional<double> ripple_at_a = {}; ///< absent: the output's current
-    double spread = 0.1;                    ///< of the mains, up and down
+    double spread = usual_mains_spread;     ///< of the mains, up and down
 };
 void fields(Fields& f, RegulatorSource& value);
 
@@ -38,7 +39,7 @@ struct Words<OldRegulatorKind>
 struct OldRegulator
 {
     OldRegulatorKind kind;
-    double efficiency = 0.8; ///< of a converter
+    double efficiency = usual_efficiency; ///< of a converter
 };
 void fields(Fields& f, OldRegulator& value);
 

@@ -3,6 +3,7 @@
 #pragma once
 
 #include "core/supply/shelf_unit.h"
+#include "core/values/usual.h"
 #include "core/values/verdict.h"
 
 #include <optional>
@@ -28,7 +29,7 @@ void fields(Fields& f, WantedRail& value);
 struct WantedMains
 {
     double v;
-    double spread = 0.1;
+    double spread = usual_mains_spread;
     double f_hz = 50;
     bool earth = true;
 };

@@ -28,7 +28,7 @@ struct WindingsInput
     std::vector<Secondary> secondaries = {};
     std::optional<double> regulation = {}; ///< open-circuit rise
     MainsTarget target;
-    double spread_rated = 0.10; ///< the windings were made for
+    double spread_rated = usual_mains_spread; ///< the windings were made for
     double test_v_v = 12;
     std::int64_t limit = 20;
 };

@@ -246,7 +246,7 @@ void fields(Fields& f, ConsequencesInput& in)
     if (switcher && (direct.min_v || direct.mean_v || direct.max_v))
         refuse("/supply/direct", "a converter behind the rectified mains has no direct input");
     const double crest_v =
-        std::sqrt(2.0) * in.mains.v_v.value_or(0) * (1 + in.mains.spread.value_or(rows::usual::spread));
+        std::sqrt(2.0) * in.mains.v_v.value_or(0) * (1 + in.mains.spread.value_or(usual_mains_spread));
     if (switcher && supply.input.stage() == InputKind::PowerFactorStage && supply.input.bus_v &&
         !atLeast(*supply.input.bus_v, crest_v))
         refuse("/supply/input/bus_v",

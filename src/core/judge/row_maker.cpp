@@ -1,6 +1,7 @@
 #include "core/judge/row_maker.h"
 
 #include "core/calculate/current_limit.h"
+#include "core/values/format.h"
 
 #include <algorithm>
 #include <cmath>
@@ -259,7 +260,7 @@ double RowMaker::auxiliaryDrop(Notes& notes) const
 
 double RowMaker::efficiency(Notes& notes) const
 {
-    return notes.orAssume(m_s.efficiency, usual_efficiency, "efficiency 80 %");
+    return notes.orAssume(m_s.efficiency, usual_efficiency, "efficiency " + formatPercent(usual_efficiency));
 }
 
 double RowMaker::ambient(Notes& notes) const
@@ -270,14 +271,16 @@ double RowMaker::ambient(Notes& notes) const
 Value RowMaker::highestMains(Notes& notes) const
 {
     notes.need(m_in.mains.v_v.has_value(), "the mains there is");
-    const double spread = notes.orAssume(m_in.mains.spread, usual::spread, "mains spread 10 %");
+    const double spread = notes.orAssume(m_in.mains.spread, usual_mains_spread,
+                                         "mains spread " + formatPercent(usual_mains_spread));
     return when([&](double v) { return v * (1 + spread); }, m_in.mains.v_v);
 }
 
 Value RowMaker::lowestMains(Notes& notes) const
 {
     notes.need(m_in.mains.v_v.has_value(), "the mains there is");
-    const double spread = notes.orAssume(m_in.mains.spread, usual::spread, "mains spread 10 %");
+    const double spread = notes.orAssume(m_in.mains.spread, usual_mains_spread,
+                                         "mains spread " + formatPercent(usual_mains_spread));
     return when([&](double v) { return v * (1 - spread); }, m_in.mains.v_v);
 }
 

@@ -182,7 +182,6 @@ private:
 
 /// Usual figures where nobody read the part; each row that uses one says so.
 namespace usual {
-inline constexpr double spread = 0.10;
 inline constexpr double spike_share = 0.3;
 inline constexpr double trough_share = 0.85;
 inline constexpr double power_factor = 0.6;

@@ -158,7 +158,7 @@ private:
     LampLimitInput m_lamp;
     std::optional<double> m_lamp_w;
     double m_mains_v = 0;
-    double m_efficiency = 0.8;
+    double m_efficiency = usual_efficiency;
     double m_idle_w = 0;
     double m_earth_ohm = 0;
     double m_insulation_ohm = 0;

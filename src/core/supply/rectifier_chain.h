@@ -2,6 +2,7 @@
 #pragma once
 
 #include "core/values/fields.h"
+#include "core/values/usual.h"
 
 #include <array>
 #include <cstdint>
@@ -32,7 +33,7 @@ struct SimSource
     double r_ohm; ///< with the primary's reflected share
     std::optional<double> l_h = {};
     double phase_rad = 0;
-    double spread = 0.10;
+    double spread = usual_mains_spread;
     Json unknown = {};
     bool operator==(const SimSource&) const = default;
 };

@@ -9,6 +9,7 @@
 #include "core/supply/kind_clues.h"
 #include "core/supply/mains_side.h"
 #include "core/supply/output_parts.h"
+#include "core/values/usual.h"
 
 #include <optional>
 #include <string>
@@ -92,7 +93,7 @@ struct Words<LoadKind>
 struct Mains
 {
     double v_v = 230;
-    double spread = 0.10;
+    double spread = usual_mains_spread;
     double f_hz = 50;
     bool v_assumed = false; ///< nobody said
     bool spread_assumed = false;
@@ -578,8 +579,7 @@ std::optional<double> typicalCurrent(const Rail& rail);
 /// What they draw at the least, as far as it is known.
 double leastCurrent(const Rail& rail);
 
-/// Where nobody read them: output over input power, and the bus behind a power factor stage.
-inline constexpr double usual_efficiency = 0.8;
+/// Where nobody read it: the bus behind a power factor stage.
 inline constexpr double usual_bus_v = 385;
 /// DC above it, and AC above 25 V, is treated as mains: the limit of extra-low voltage of smooth DC without
 /// protection against direct contact (IEC 60364-4-41).
