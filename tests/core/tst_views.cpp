@@ -1,6 +1,10 @@
 // What must hold of every workspace's figures, whatever the job: laws checked on each demo job and on many
 // random variations of it.
+#include "core/calculate/current_limit.h"
+#include "core/calculate/mains_evidence.h"
 #include "core/calculate/need_presets.h"
+#include "core/calculate/parallel.h"
+#include "core/calculate/stack.h"
 #include "core/evaluate/evaluation.h"
 #include "core/evaluate/evidence_view.h"
 #include "core/evaluate/noise_view.h"
@@ -474,6 +478,65 @@ private Q_SLOTS:
             QVERIFY(!benchPreset(v).battery);
         }
         QVERIFY(test::near(floatChargePreset(6, 298.15).window.v, 13.6, 1e-9, 0));
+    }
+
+    /// What an option or a unit is marked with comes from one place, whatever shows it.
+    void carriedVerdicts()
+    {
+        UnitShare share{};
+        share.use = 0.9;
+        QCOMPARE(share.verdict(), Verdict::Tight);
+        share.state = UnitState::Tripped;
+        QCOMPARE(share.verdict(), Verdict::Breaks);
+
+        StackedUnit stacked{};
+        QCOMPARE(stacked.verdict(), Verdict::Fits);
+        stacked.diode_verdict = Verdict::Unknown;
+        QCOMPARE(stacked.verdict(), Verdict::Unknown);
+        stacked.shorted = true;
+        QCOMPARE(stacked.verdict(), Verdict::Breaks);
+
+        const auto shunt = [](bool in_window, bool worst_in_window, Verdict heat) {
+            ShuntOption option{};
+            option.in_window = in_window;
+            option.worst_in_window = worst_in_window;
+            option.power.verdict = heat;
+            return option.verdict();
+        };
+        QCOMPARE(shunt(true, true, Verdict::Fits), Verdict::Fits);
+        QCOMPARE(shunt(true, true, Verdict::Unknown), Verdict::Unknown);
+        QCOMPARE(shunt(true, false, Verdict::Fits), Verdict::Tight);
+        QCOMPARE(shunt(false, false, Verdict::Fits), Verdict::Breaks);
+
+        LimitResult limit{};
+        QCOMPARE(limit.heatVerdict(), Verdict::Fits);
+        limit.parts = {ShuntPart{}, ShuntPart{}};
+        limit.parts->back().verdict = Verdict::Tight;
+        QCOMPARE(limit.heatVerdict(), Verdict::Tight);
+        limit.load_verdict = Verdict::Fits;
+        QCOMPARE(limit.limitVerdict(), Verdict::Unknown); // nothing says what the supply bears
+        limit.protect_verdict = Verdict::Tight;
+        QCOMPARE(limit.limitVerdict(), Verdict::Tight);
+
+        const auto clue = [](ClueKind kind, Says says, double use) {
+            JudgedClue judged{.part = "", .kind = kind, .says = says};
+            judged.use = use;
+            return judged.verdict();
+        };
+        QCOMPARE(clue(ClueKind::FuseV, Says::Permits, 0.95), Verdict::Fits);
+        QCOMPARE(clue(ClueKind::FuseV, Says::Permits, 0.96), Verdict::Tight);
+        QCOMPARE(clue(ClueKind::FuseV, Says::Forbids, 1.1), Verdict::Breaks);
+        QCOMPARE(clue(ClueKind::FuseV, Says::Silent, 0), Verdict::Unknown);
+        QCOMPARE(clue(ClueKind::Label, Says::Permits, 0.96), Verdict::Fits); // paper has no margin
+        QCOMPARE(judgeWithin(5, 4.9, 5), Verdict::Fits);
+        QCOMPARE(judgeWithin(5.1, 4.9, 5), Verdict::Breaks);
+
+        StepView step{};
+        QVERIFY(!step.verdict());
+        step.readings = {std::nullopt, TakenReading{}, TakenReading{}};
+        QCOMPARE(step.verdict(), Verdict::Fits);
+        step.readings.back()->judgement.verdict = Verdict::Tight;
+        QCOMPARE(step.verdict(), Verdict::Tight);
     }
 };
 

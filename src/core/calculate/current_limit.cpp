@@ -122,6 +122,22 @@ LimitResult limitShunt(const LimitInput& in)
 
 // ---- documents
 
+Verdict ShuntOption::verdict() const
+{
+    const Verdict window = worst_in_window ? Verdict::Fits : in_window ? Verdict::Tight : Verdict::Breaks;
+    return worse(window, power.verdict);
+}
+
+Verdict LimitResult::heatVerdict() const
+{
+    return parts ? worstOf(*parts, &ShuntPart::verdict) : Verdict::Fits;
+}
+
+Verdict LimitResult::limitVerdict() const
+{
+    return worse(load_verdict.value_or(Verdict::Unknown), protect_verdict.value_or(Verdict::Unknown));
+}
+
 void fields(Fields& f, ShuntSearch& value)
 {
     constexpr std::size_t most_items = 1000;

@@ -63,6 +63,9 @@ struct ShuntOption
     double worst_max_a;
     bool worst_in_window;
     PartsPower power;
+
+    /// Worse of its heat and its limit: tight where only the corners of the tolerances leave the window.
+    Verdict verdict() const;
 };
 void fields(Fields& f, ShuntOption& out);
 
@@ -89,6 +92,12 @@ struct LimitResult
     // With a search, else nothing:
     std::optional<double> exact_ohm;
     std::optional<std::vector<ShuntOption>> options;
+
+    /// Of the shunt's parts; fits without a shunt.
+    Verdict heatVerdict() const;
+    /// Worse of the two, each unknown where it is not judged: whether the load starts, and what the supply
+    /// bears.
+    Verdict limitVerdict() const;
 };
 void fields(Fields& f, LimitResult& out);
 

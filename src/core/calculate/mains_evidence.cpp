@@ -200,6 +200,14 @@ private:
 
 EvidenceResult mainsEvidence(const EvidenceInput& in) { return Evidence(in).run(); }
 
+Verdict JudgedClue::verdict() const
+{
+    constexpr double nearly_all = 0.95;
+    if (says == Says::Permits)
+        return !isPaper(kind) && use.value_or(0) > nearly_all ? Verdict::Tight : Verdict::Fits;
+    return says == Says::Forbids ? Verdict::Breaks : Verdict::Unknown;
+}
+
 void fields(Fields& f, MainsTarget& value)
 {
     f.need("v_v", value.v_v, range::positive);

@@ -44,6 +44,10 @@ struct JudgedClue
     std::optional<double> floor_v;
     std::optional<double> judged_v;
     std::optional<double> use;
+
+    /// Of a part that permits it tight above 95 % of what it bears; what forbids it breaks, what is silent is
+    /// unknown.
+    Verdict verdict() const;
 };
 void fields(Fields& f, JudgedClue& out);
 

@@ -432,6 +432,8 @@ ShareSpreadResult shareSpread(const ShareSpreadInput& in)
     return {at(0.05), at(0.5), at(0.95), static_cast<double>(good) / static_cast<double>(in.samples)};
 }
 
+Verdict UnitShare::verdict() const { return state == UnitState::Tripped ? Verdict::Breaks : judgeUse(use); }
+
 void fields(Fields& f, ParallelUnit& value)
 {
     f.need("name", value.name);

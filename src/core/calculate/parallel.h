@@ -63,6 +63,9 @@ struct UnitShare
     std::optional<double> use; ///< of its limit
     UnitState state;
     double held_up_v; ///< how far the bus holds the output of an idle unit above its own set point
+
+    /// A unit that tripped breaks; else by its use.
+    Verdict verdict() const;
 };
 void fields(Fields& f, UnitShare& out);
 

@@ -149,6 +149,11 @@ private:
 
 StackResult sourcesSeries(const StackInput& in) { return Stack(in).run(); }
 
+Verdict StackedUnit::verdict() const
+{
+    return shorted ? Verdict::Breaks : worse(isolation_verdict, diode_verdict.value_or(Verdict::Fits));
+}
+
 void fields(Fields& f, StackUnit& value)
 {
     f.need("name", value.name);

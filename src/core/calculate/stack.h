@@ -44,6 +44,9 @@ struct StackedUnit
     std::optional<double> diode_use;
     std::optional<Verdict> diode_verdict; ///< nothing for a single unit
     bool shorted;
+
+    /// Of its isolation and its diode; a unit that is shorted breaks.
+    Verdict verdict() const;
 };
 void fields(Fields& f, StackedUnit& out);
 

@@ -105,6 +105,9 @@ struct Connection
     std::vector<OpenWinding> open;
     std::vector<WindingHazard> hazards;
     std::optional<double> gap_wrong_v; ///< last link open, wrong way round, fed with the test voltage
+
+    /// Of the primary and the secondaries.
+    Verdict worst() const { return worse(verdict, secondary_verdict); }
 };
 void fields(Fields& f, Connection& out);
 

@@ -7,6 +7,15 @@
 
 namespace offshoot {
 
+std::optional<Verdict> StepView::verdict() const
+{
+    std::optional<Verdict> worst;
+    for (const auto& reading : readings)
+        if (reading)
+            worst = worse(worst.value_or(Verdict::Fits), reading->judgement.verdict);
+    return worst;
+}
+
 Evaluation::Evaluation() = default;
 Evaluation::Evaluation(const Evaluation&) = default;
 Evaluation::Evaluation(Evaluation&&) noexcept = default;

@@ -38,6 +38,9 @@ struct StepView
     StepStatus status;
     std::vector<std::optional<TakenReading>> readings; ///< one for each asked
     std::string refusal;                               ///< why it cannot be ticked now, empty if it can
+
+    /// The worst of its readings; nothing before the first.
+    std::optional<Verdict> verdict() const;
 };
 
 struct StationView

@@ -55,6 +55,11 @@ std::optional<Verdict> PlayedMove::verdict() const
     return outside() ? std::optional(Verdict::Breaks) : std::nullopt;
 }
 
+std::optional<Verdict> PlayedMove::moveVerdict() const
+{
+    return answer.wrong ? std::optional(Verdict::Breaks) : verdict();
+}
+
 RehearsedJob::RehearsedJob(Job job, std::uint64_t seed, const UnitFault& fault)
     : m_job(withoutLog(std::move(job)))
     , m_run(chainRunOf(m_job))

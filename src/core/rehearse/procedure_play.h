@@ -20,6 +20,8 @@ struct PlayedMove
     bool outside() const;
     /// Of its reading, nothing where none was asked for.
     std::optional<Verdict> verdict() const;
+    /// A wrong move breaks; else that of its reading.
+    std::optional<Verdict> moveVerdict() const;
 };
 
 struct ProcedurePlay

@@ -35,6 +35,11 @@ int badness(Verdict verdict)
     return 0;
 }
 
+Verdict judgeWithin(double value, double min, double max)
+{
+    return within(value, min, max) ? Verdict::Fits : Verdict::Breaks;
+}
+
 Verdict worse(Verdict a, Verdict b) { return badness(a) >= badness(b) ? a : b; }
 
 std::optional<double> useOf(std::optional<double> value, std::optional<double> limit)

@@ -3,6 +3,7 @@
 
 #include "core/values/fields.h"
 
+#include <functional>
 #include <optional>
 
 namespace offshoot {
@@ -36,6 +37,17 @@ Verdict judgeUse(std::optional<double> use, UseBounds bounds = default_bounds);
 /// Order of badness: breaks, unknown, tight, fits.
 int badness(Verdict verdict);
 Verdict worse(Verdict a, Verdict b);
+/// Fits from `min` to `max`, breaks outside.
+Verdict judgeWithin(double value, double min, double max);
+/// The worst of the verdicts that `verdict_of` takes from each item; fits where there is none.
+template <class Range, class VerdictOf>
+Verdict worstOf(const Range& items, VerdictOf verdict_of)
+{
+    Verdict worst = Verdict::Fits;
+    for (const auto& item : items)
+        worst = worse(worst, std::invoke(verdict_of, item));
+    return worst;
+}
 
 /// value/limit, or nothing where either is absent.
 std::optional<double> useOf(std::optional<double> value, std::optional<double> limit);

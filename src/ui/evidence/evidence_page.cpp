@@ -207,11 +207,7 @@ void EvidencePicture::paintClue(QPainter& painter, std::size_t at, double top, d
     const JudgedClue& clue = m_view.result.clues[at];
     const double h = m_look.px(12);
     const double middle = top + m_look.px(11);
-    constexpr double nearlyAll = 0.95;
-    const bool tight = !isPaper(clue.kind) && clue.use.value_or(0) > nearlyAll;
-    const Verdict verdict = clue.says == Says::Permits   ? (tight ? Verdict::Tight : Verdict::Fits)
-                            : clue.says == Says::Forbids ? Verdict::Breaks
-                                                         : Verdict::Unknown;
+    const Verdict verdict = clue.verdict();
     paintVerdict(painter, verdict, {double(m_look.px(8)), middle}, m_look.px(11), c);
     paintText(painter, QRectF(m_look.px(20), top, m_look.px(124), m_look.px(22)), qs(clue.part),
               m_look.font(13, true), c.ink);

@@ -82,10 +82,7 @@ void LimitPicture::paintHeat(QPainter& painter, double y) const
                             qs(formatValue(*r.power_worst_w, Quantity::Power)));
     if (m_view.input->hiccup_duty < 1)
         heat += tr(", in hiccup %1").arg(qs(formatValue(*r.power_hiccup_w, Quantity::Power)));
-    Verdict worst = Verdict::Fits;
-    for (const ShuntPart& part : *r.parts)
-        worst = worse(worst, part.verdict);
-    paintVerdict(painter, worst, QPointF(m_look.px(20), y + m_look.px(9)), m_look.px(12), c);
+    paintVerdict(painter, r.heatVerdict(), QPointF(m_look.px(20), y + m_look.px(9)), m_look.px(12), c);
     paintText(painter, QRectF(m_look.px(34), y, width() - m_look.px(40), m_look.px(18)), heat,
               m_look.font(13), c.ink);
 }
@@ -137,7 +134,7 @@ void LimitPicture::paintEvent(QPaintEvent* /*event*/)
     };
     edge(load, tr("load's peak %1"), m_look.px(0));
     edge(rated, tr("supply bears %1"), m_look.px(16));
-    const Verdict verdict = worse(*r.load_verdict, *r.protect_verdict);
+    const Verdict verdict = r.limitVerdict();
     const double middle = (top + axis) / 2 + m_look.px(4);
     painter.setPen(Qt::NoPen);
     painter.setBrush(c.loss);
@@ -340,9 +337,7 @@ void LimitPage::paintOption(QPainter& painter, const QRectF& box, int row) const
 {
     const Colours& c = m_look.colours();
     const ShuntOption& o = m_view.result->options->at(static_cast<std::size_t>(row));
-    const Verdict window = o.worst_in_window ? Verdict::Fits : o.in_window ? Verdict::Tight : Verdict::Breaks;
-    paintVerdict(painter, worse(window, o.power.verdict), {box.left() + m_look.px(7), box.center().y()},
-                 m_look.px(12), c);
+    paintVerdict(painter, o.verdict(), {box.left() + m_look.px(7), box.center().y()}, m_look.px(12), c);
     paintText(painter, QRectF(box.left() + m_look.px(22), box.top(), box.width() * 0.4, box.height()),
               qs(o.network.prettyText()), m_look.font(14, true), c.ink);
     paintText(

@@ -152,8 +152,7 @@ void SharePicture::paintLoad(QPainter& painter, const Axes& axes) const
         QString text = qs(share.name) + u"  "_s + amps(share.current_a);
         if (share.state != UnitState::Sharing)
             text += u" · "_s + qs(phrase(share.state));
-        const Verdict verdict =
-            share.state == UnitState::Tripped ? Verdict::Breaks : judgeUse(share.use, default_bounds);
+        const Verdict verdict = share.verdict();
         const double from = left ? x - wide - m_look.px(10) : x + m_look.px(10);
         const QRectF box(from, y - m_look.px(9), wide, m_look.px(18));
         const double mark = left ? box.right() - m_look.px(6) : box.left() + m_look.px(6);

@@ -136,24 +136,20 @@ void StepDelegate::paint(QPainter* painter, const QStyleOptionViewItem& option,
                   c.tight, Qt::AlignCenter);
     }
     QString right = stepKindWord(view.step.kind);
-    Verdict verdict = Verdict::Fits;
-    bool judged = false;
     for (const auto& reading : view.readings)
-        if (reading) {
+        if (reading)
             right =
                 qs(reading->quantity == Quantity::Voltage ? formatVolts(reading->value)
                                                           : formatValue(reading->value, reading->quantity));
-            verdict = judged ? worse(verdict, reading->judgement.verdict) : reading->judgement.verdict;
-            judged = true;
-        }
+    const auto verdict = view.verdict();
     const double rightWidth = textWidth(right, m_look.caption()) + 4;
     double edge = box.right() - m_look.px(8);
-    if (judged) {
-        paintVerdict(*painter, verdict, {edge - m_look.px(6), box.center().y()}, m_look.px(11), c);
+    if (verdict) {
+        paintVerdict(*painter, *verdict, {edge - m_look.px(6), box.center().y()}, m_look.px(11), c);
         edge -= m_look.px(18);
     }
     paintText(*painter, QRectF(edge - rightWidth, box.top(), rightWidth, box.height()), right,
-              m_look.caption(), judged ? c.measured : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
+              m_look.caption(), verdict ? c.measured : c.softInk, Qt::AlignRight | Qt::AlignVCenter);
     const double left = box.left() + m_look.px(34);
     paintText(*painter, QRectF(left, box.top(), edge - rightWidth - left - 6, box.height()),
               qs(view.step.title), m_look.font(14, view.status != StepStatus::Done),

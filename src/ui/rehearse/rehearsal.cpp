@@ -497,8 +497,7 @@ void Rehearsal::showMoves()
     m_moves->clear();
     for (const PlayedMove& move : m_rehearsed->played().moves) {
         auto* item = new QListWidgetItem(lineOf(move));
-        const auto verdict = move.answer.wrong ? Verdict::Breaks : move.verdict();
-        if (verdict)
+        if (const auto verdict = move.moveVerdict())
             item->setIcon(mark(*verdict, m_look));
         item->setToolTip(qs(move.because));
         m_moves->insertItem(0, item);

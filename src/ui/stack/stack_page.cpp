@@ -118,10 +118,7 @@ void StackPicture::paintUnit(QPainter& painter, std::size_t unit) const
     // Its case is earthed, always.
     painter.setPen(QPen(c.softInk, 1.6));
     painter.drawLine(QPointF(box.right(), box.center().y()), QPointF(earthX(), box.center().y()));
-    const Verdict verdict = out.shorted
-                                ? Verdict::Breaks
-                                : worse(out.isolation_verdict, out.diode_verdict.value_or(Verdict::Fits));
-    paintVerdict(painter, verdict, {box.left() + m_look.px(14), box.center().y()}, m_look.px(12), c);
+    paintVerdict(painter, out.verdict(), {box.left() + m_look.px(14), box.center().y()}, m_look.px(12), c);
     const double line = std::min<double>(m_look.px(19), box.height() / 2.2);
     const QRectF text(box.left() + m_look.px(40), box.center().y() - line, box.width() - m_look.px(46), line);
     paintText(painter, text, qs(in.name), m_look.font(14, true), c.ink);

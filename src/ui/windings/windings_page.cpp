@@ -329,8 +329,8 @@ void WindingsPage::paintConnection(QPainter& painter, const QRectF& box, int row
 {
     const Colours& colours = m_look.colours();
     const Connection& c = m_view.result->connections.at(static_cast<std::size_t>(row));
-    paintVerdict(painter, worse(c.verdict, c.secondary_verdict),
-                 {box.left() + m_look.px(7), box.top() + m_look.px(14)}, m_look.px(12), colours);
+    paintVerdict(painter, c.worst(), {box.left() + m_look.px(7), box.top() + m_look.px(14)}, m_look.px(12),
+                 colours);
     QStringList strings;
     for (const auto& string : c.strings) {
         QStringList parts;

@@ -118,13 +118,14 @@ void RunPicture::paintEvent(QPaintEvent* /*event*/)
     painter.setPen(QPen(c.ink, 1.4));
     painter.drawPolyline(QPolygonF{{QPointF(x, yTop), QPointF(x + m_look.px(7), yTop),
                                     QPointF(x + m_look.px(7), yBottom), QPointF(x, yBottom)}});
-    const bool inside = m_target && within(arrives, m_target->min_v, m_target->max_v);
-    const double middle = (yTop + yBottom) / 2;
+    std::optional<Verdict> verdict;
     if (m_target)
-        paintVerdict(painter, inside ? Verdict::Fits : Verdict::Breaks,
-                     {x + m_look.px(20), middle - m_look.px(20)}, m_look.px(12), c);
+        verdict = judgeWithin(arrives, m_target->min_v, m_target->max_v);
+    const double middle = (yTop + yBottom) / 2;
+    if (verdict)
+        paintVerdict(painter, *verdict, {x + m_look.px(20), middle - m_look.px(20)}, m_look.px(12), c);
     paintText(painter, QRectF(x + m_look.px(12), middle - m_look.px(10), m_look.px(92), m_look.px(22)),
-              volts(arrives), m_look.number(), m_target ? (inside ? c.fits : c.breaks) : c.planned);
+              volts(arrives), m_look.number(), verdict ? c.verdict(*verdict) : c.planned);
     paintText(painter, QRectF(x + m_look.px(12), middle + m_look.px(12), m_look.px(92), m_look.px(18)),
               tr("at the load"), m_look.caption(), c.softInk);
     paintText(painter, QRectF(upper.x(0) - m_look.px(2), m_look.px(0), m_look.px(180), m_look.px(16)),
