@@ -1,8 +1,13 @@
 // The procedure over a family of supplies: its order, its gates, its cautions and its windows.
 #include "core/evaluate/evaluation.h"
+#include "core/judge/consequences.h"
 #include "core/kinds/kind.h"
+#include "core/kinds/planned.h"
+#include "core/values/quantity.h"
+#include "support/job_files.h"
 #include "support/support.h"
 
+#include <QRegularExpression>
 #include <algorithm>
 #include <functional>
 #include <set>
@@ -138,6 +143,66 @@ private Q_SLOTS:
         };
         QVERIFY(*window("bringup.peak").min < *window("bringup.full").min - 1);
         QVERIFY(*window("bringup.peak").max <= *window("bringup.full").max);
+    }
+
+    /// A load draws no more than the unit at hand bears, at the volts that this unit gives; its watts are
+    /// those it turns to heat there, with half as much again to spare.
+    void loadsHeld_data()
+    {
+        QTest::addColumn<QString>("file");
+        QTest::addColumn<double>("times"); // the need's current; none at 0
+        for (const QString& file : test::jobFiles())
+            for (const double times : {0.0, 0.4, 1.0, 4.0})
+                QTest::addRow("%s, %g times", qPrintable(file.section(u'/', -1)), times) << file << times;
+    }
+    void loadsHeld()
+    {
+        QFETCH(QString, file);
+        QFETCH(double, times);
+        Job job = readJob(test::sourceFile(qPrintable(file)));
+        job.log.clear();
+        job.need.peak_a.reset();
+        auto& need_a = job.need.current_a;
+        need_a = times > 0 ? std::optional(times * *need_a) : std::nullopt;
+        const auto join = job.plan.join;
+        const double units =
+            join && join->kind == Joining::SideBySide ? static_cast<double>(unitCount(job)) : 1;
+        const Supply planned = plannedSupply(job);
+        static const QRegularExpression words(
+            QStringLiteral(R"(Switch on (\S+), ([^(]+) \(([^,]+), ([^)]+)\), the others off)"));
+        std::set<std::string> seen;
+        for (const StepView& view : evaluated(job).steps) {
+            const Step& step = view.step;
+            const auto load = words.match(QString::fromStdString(step.detail));
+            if (!load.hasMatch())
+                continue;
+            seen.insert(step.id);
+            const auto said = [&](int at, Quantity quantity) {
+                return parseValue(load.captured(at).toStdString(), quantity)->value;
+            };
+            const bool found = step.stage == Stage::Found;
+            const Supply& unit = found ? job.found : planned;
+            const double v = found ? *unit.rails.front().v_v : unitTarget(job)->v;
+            const double ohm = said(1, Quantity::Resistance);
+            const double drawn_a = v / ohm;
+            constexpr double rounding = 0.06; // of two figures
+            QNEAR(said(3, Quantity::Current), drawn_a, rounding);
+            QNEAR(said(4, Quantity::Power), drawn_a * v, rounding);
+            QVERIFY2(said(2, Quantity::Power) >= 1.5 * drawn_a * v, step.detail.c_str());
+            QNEAR(*step.asks.front().load_a, drawn_a, 1e-9);
+            const double most_a =
+                allowedCurrent(unit, unit.rails.front(), v).value_or(*unit.rails.front().i_rated_a);
+            QVERIFY2(drawn_a <= most_a * (1 + 1e-9), step.detail.c_str());
+            if (!step.id.ends_with(".full"))
+                continue;
+            constexpr double near_share = 0.25; // one resistor for before and after
+            const double wanted_a = need_a ? *need_a / units : most_a;
+            QVERIFY2(drawn_a >= std::min(wanted_a, most_a) * (1 - near_share), step.detail.c_str());
+            QCOMPARE(step.detail.find("is not asked of it here") != std::string::npos, wanted_a > most_a);
+        }
+        for (const char* stage : {"found", "bringup"})
+            QCOMPARE(seen.contains(stage + std::string(".light")),
+                     seen.contains(stage + std::string(".full")));
     }
 
     /// Power only after everything before it was made safe or checked; hands only after proof; probes only
@@ -321,7 +386,9 @@ private Q_SLOTS:
         double doubt_v = 0;
         for (const char* id : {"found.no_load", "found.full"})
             doubt_v += find(e, id)->readings.front()->u;
-        follows(window("bringup.no_load"), window("bringup.full"), 24.05, 0.07, doubt_v);
+        // The before-reading was taken at the found volts: the straight line goes on to the planned ones.
+        const double on = *find(e, "bringup.full")->step.asks.front().load_a / 1.8;
+        follows(window("bringup.no_load"), window("bringup.full"), 24.05, on * 0.07, on * doubt_v);
         // The load may be said in amperes, watts or ohms; what was struck does not count.
         const double full_a = *job.need.current_a;
         Job other = job;

@@ -1,4 +1,5 @@
 #include "core/job/readings.h"
+#include "core/judge/consequences.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/format.h"
 #include "core/values/preferred.h"
@@ -142,24 +143,65 @@ constexpr double rise_allowed = 0.01;
 
 } // namespace
 
-TestLoad testLoad(double v_v, double current_a)
+namespace {
+
+/// A resistor of `ohm` at `v_v`, rated for half as much again as it takes at `highest_v`.
+TestLoad loadAt(double ohm, double v_v, double highest_v)
 {
-    const double wanted_ohm = v_v / current_a;
-    const auto ohms = valuesWithin(Series::E24, wanted_ohm / 1.2, wanted_ohm * 1.2);
-    double ohm = wanted_ohm;
-    double nearest = std::numeric_limits<double>::infinity();
-    for (const double each : ohms)
-        if (const double off = std::abs(std::log(each / wanted_ohm)); off < nearest) {
-            nearest = off;
-            ohm = each;
-        }
     constexpr double room = 1.5;
     static constexpr std::array<double, 14> sold_w{0.25, 0.5, 1,   2,   5,   10,   25,
                                                    50,   100, 200, 300, 500, 1000, 2000};
-    TestLoad load{.ohm = ohm, .power_w = v_v * v_v / ohm, .rated_w = 0, .current_a = v_v / ohm};
-    const auto rated = std::ranges::find_if(sold_w, [&](double w) { return w >= room * load.power_w; });
-    load.rated_w = rated == sold_w.end() ? std::ceil(room * load.power_w / 1000) * 1000 : *rated;
-    return load;
+    const double wanted_w = room * highest_v * highest_v / ohm;
+    const auto rated = std::ranges::find_if(sold_w, [&](double w) { return w >= wanted_w; });
+    return {.ohm = ohm,
+            .power_w = v_v * v_v / ohm,
+            .rated_w = rated == sold_w.end() ? std::ceil(wanted_w / 1000) * 1000 : *rated,
+            .current_a = v_v / ohm};
+}
+
+} // namespace
+
+TestLoad testLoad(double v_v, double current_a, double most_a)
+{
+    const double wanted_ohm = v_v / current_a;
+    double ohm = wanted_ohm;
+    double nearest = std::numeric_limits<double>::infinity();
+    for (const double each : valuesWithin(Series::E24, wanted_ohm / 1.2, wanted_ohm * 1.2))
+        if (const double off = std::abs(std::log(each / wanted_ohm)); off < nearest && v_v / each <= most_a) {
+            nearest = off;
+            ohm = each;
+        }
+    return loadAt(ohm, v_v, v_v);
+}
+
+std::optional<double> LoadLevel::fullAmps() const
+{
+    if (!wanted_a || !bears_a)
+        return wanted_a ? wanted_a : bears_a;
+    return std::min(*wanted_a, *bears_a);
+}
+
+bool LoadLevel::held() const { return wanted_a && bears_a && *wanted_a > *bears_a; }
+
+std::optional<TestLoad> LoadLevel::load(double share) const
+{
+    const auto full_a = fullAmps();
+    if (!v_v || !full_a || share <= 0)
+        return std::nullopt;
+    // A peak is short, and asked of the unit as the need has it.
+    const double most_a = std::max(1.0, share) * bears_a.value_or(std::numeric_limits<double>::infinity());
+    return testLoad(*v_v, share * *full_a, most_a);
+}
+
+bool LoadLevel::servedBy(double ohm, double share) const
+{
+    constexpr double near_share = 0.25;
+    const auto full_a = fullAmps();
+    if (!v_v || !full_a)
+        return false;
+    const double drawn_a = *v_v / ohm;
+    return std::abs(drawn_a / (share * *full_a) - 1) <= near_share &&
+           (!bears_a || drawn_a <= std::max(1.0, share) * *bears_a);
 }
 
 std::string TestLoad::text() const
@@ -169,22 +211,44 @@ std::string TestLoad::text() const
            ")";
 }
 
+namespace {
+
+/// What the first rail may give: less than its plate where its parts were read and bear less.
+std::optional<double> bearable(const Supply& supply, std::optional<double> v_v)
+{
+    const Rail& rail = supply.rails.front();
+    const auto allowed_a = allowedCurrent(supply, rail, v_v);
+    return allowed_a ? allowed_a : rail.i_rated_a;
+}
+
+/// With `first` as the first unit of the job, at `v_v` each.
+LoadLevel levelOf(const Job& job, const Supply& first, std::optional<double> v_v)
+{
+    LoadLevel level{.v_v = v_v, .wanted_a = job.need.current_a, .bears_a = bearable(first, v_v)};
+    const auto& join = job.plan.join;
+    if (level.wanted_a && join && join->kind == Joining::SideBySide)
+        *level.wanted_a /= static_cast<double>(unitCount(job));
+    for (const Supply& other : job.others)
+        if (const auto bears_a = bearable(other, v_v); bears_a && level.bears_a)
+            level.bears_a = std::min(*level.bears_a, *bears_a);
+    return level;
+}
+
+} // namespace
+
 ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work)
     : m_job(job)
     , m_predictions(predictions)
     , m_work(work)
-    , m_load_a(job.need.current_a ? job.need.current_a : job.found.rails.front().i_rated_a)
 {
     constexpr std::size_t usual_steps = 100; // moved each time that there is no more room
     m_steps.reserve(usual_steps);
-    // Not what is predicted: readings move that, and the loads are clipped on before them. Side by side each
-    // has its even share.
-    if (const auto& join = job.plan.join; m_load_a && join && join->kind == Joining::SideBySide)
-        *m_load_a /= static_cast<double>(unitCount());
-    if (const auto target = unitTarget(job))
-        m_test_v = target->v;
-    else
-        m_test_v = rail().v_v;
+    // Not what is predicted: readings move that, and the loads are clipped on before them.
+    const auto target = unitTarget(job);
+    const auto given_v = target ? std::optional(target->v) : std::nullopt;
+    const Rail& found = job.found.rails.front();
+    m_found_level = levelOf(job, job.found, found.v_v ? found.v_v : given_v);
+    m_planned_level = levelOf(job, work.supply, given_v ? given_v : work.supply.rails.front().v_v);
 }
 
 Step& ChangeProcedure::add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail,
@@ -262,9 +326,11 @@ std::optional<std::size_t> ChangeProcedure::stepUnit(std::size_t unit) const
 
 std::optional<TestLoad> ChangeProcedure::loadFor(double share) const
 {
-    if (!m_test_v || !m_load_a || share <= 0)
-        return std::nullopt;
-    return testLoad(*m_test_v, *m_load_a * share);
+    const auto found = m_found_level.load(share);
+    const auto planned = m_planned_level.load(share);
+    if (found && planned && m_found_level.servedBy(planned->ohm, share))
+        return loadAt(planned->ohm, *level().v_v, std::max(*m_found_level.v_v, *m_planned_level.v_v));
+    return m_changed ? planned : found;
 }
 
 std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other)
@@ -274,18 +340,35 @@ std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other)
                : std::nullopt;
 }
 
+std::optional<double> ChangeProcedure::peakShare() const
+{
+    const auto& need = m_job.need;
+    const bool peaks = need.peak_a && need.current_a && *need.peak_a > *need.current_a;
+    return peaks && !level().held() ? std::optional(*need.peak_a / *need.current_a) : std::nullopt;
+}
+
+std::string ChangeProcedure::heldWords() const
+{
+    const LoadLevel& now = level();
+    return now.held() ? " The need's " + formatValue(*now.wanted_a, Quantity::Current, 2) +
+                            (joined() ? " a unit" : "") + " is more than it may give (" +
+                            formatValue(*now.bears_a, Quantity::Current, 2) + ") and is not asked of it here."
+                      : std::string();
+}
+
 std::string ChangeProcedure::loadBank() const
 {
-    if (!m_test_v || !m_load_a)
+    const auto full = loadFor(1);
+    if (!full)
         return "Test loads: enter in Need what the load draws, then their ohms and watts stand here. Until "
                "then a "
                "resistor that draws little.";
     std::string text = "Test loads, each behind its own switch, all switched off: light " +
-                       loadFor(0.1)->text() + "; half " + loadFor(0.5)->text() + "; full " +
-                       loadFor(1)->text();
-    const auto& peak_a = m_job.need.peak_a;
-    if (peak_a && m_job.need.current_a && *peak_a > *m_job.need.current_a)
-        text += "; peak " + testLoad(*m_test_v, *peak_a * *m_load_a / *m_job.need.current_a).text();
+                       loadFor(0.1)->text() + "; half " + loadFor(0.5)->text() + "; full " + full->text();
+    const auto& bears_a = level().bears_a;
+    if (const auto peak = peakShare();
+        peak && (m_changed || !bears_a || *peak * *level().wanted_a <= *bears_a))
+        text += "; peak " + loadFor(*peak)->text();
     for (const Predictions::Other& other : m_predictions.others)
         if (const auto load = loadOf(other))
             text += "; on " + other.rail + " " + load->text();
@@ -348,6 +431,13 @@ std::optional<VoltageRange> ChangeProcedure::plannedAt(double share) const
     constexpr double half = 0.5;
     // What droops with the load droops on beyond full load, by half as much again at most.
     constexpr double steeper = 1.5;
+    if (level().held() && m_predictions.planned) {
+        // Between what the need's full load leaves and what the lightest does.
+        VoltageRange range = *m_predictions.planned;
+        for (const auto& [at, lighter] : m_predictions.lighter)
+            range.max_v = std::max(range.max_v, lighter.max_v);
+        return range;
+    }
     for (const auto& [at, range] : m_predictions.lighter) {
         if (at == share)
             return range;
@@ -376,7 +466,8 @@ Asked ChangeProcedure::outputAt(const std::optional<VoltageRange>& unloaded, std
         range = {range.min_v - *r_out_ohm * *load_a, range.max_v - *r_out_ohm * *load_a};
         asked.because += ", less its droop of " + formatOhms(*r_out_ohm);
     } else if (loaded) {
-        const double part = m_load_a && *m_load_a > 0 ? std::min(1.5, *load_a / *m_load_a) : 1;
+        const auto full_a = level().fullAmps();
+        const double part = full_a && *full_a > 0 ? std::min(1.5, *load_a / *full_a) : 1;
         range = {range.min_v * (1 - droop_allowed * part), range.max_v * (1 + rise_allowed * part)};
         asked.because += "; droop not known, 5 % at full load allowed";
     }

@@ -111,10 +111,8 @@ void ChangeProcedure::loadSteps()
                                 {"bringup.light", "Light load", 0.1},
                                 {"bringup.half", "Half load", 0.5},
                                 {"bringup.full", "Full load", 1}};
-    const auto& need = m_job.need;
-    if (need.peak_a && need.current_a && *need.peak_a > *need.current_a)
-        loads.push_back(
-            {"bringup.peak", "The load's peak, for as long as it lasts", *need.peak_a / *need.current_a});
+    if (const auto peak = peakShare())
+        loads.push_back({"bringup.peak", "The load's peak, for as long as it lasts", *peak});
     for (const LoadStep& load : loads) {
         const auto test = loadFor(load.share);
         const std::optional<double> load_a = load.share == 0 ? std::optional(0.0)
@@ -122,8 +120,9 @@ void ChangeProcedure::loadSteps()
                                                              : std::nullopt;
         Step& step = add(load.id, Stage::BringUp, StepKind::Probe, load.title,
                          load.share == 0 ? "Every test load switched off."
-                         : test          ? "Switch on " + test->text() + ", the others off."
-                                         : "",
+                         : test          ? "Switch on " + test->text() + ", the others off." +
+                                      (load.share == 1 ? heldWords() : std::string())
+                                : "",
                          {Does::ReadOutput});
         step.unit = stepUnit(1);
         step.asks.push_back(outputAt(plannedAt(load.share), load_a, m_predictions.planned_because));
@@ -260,8 +259,10 @@ void ChangeProcedure::readOnLoad()
         // The need is meant at the load; what the terminals give depends on the run.
         const bool bus = !m_predictions.units.empty() && m_job.plan.join->kind == Joining::SideBySide;
         const std::string because = "the plan, at the terminals";
-        voltage.asks.push_back(bus ? outputOnBus(because)
-                                   : outputAt(m_predictions.planned, m_load_a, because));
+        const auto& drawn_a = level().wanted_a;
+        voltage.asks.push_back(
+            bus ? outputOnBus(because)
+                : outputAt(m_predictions.planned, drawn_a ? drawn_a : level().fullAmps(), because));
         Step& arrives = add("signoff.at_load", Stage::SignOff, StepKind::Probe, "Voltage at the load itself",
                             "On the load's own terminals, drawing what it draws: this reading wins over "
                             "every earlier one.",

@@ -339,9 +339,10 @@ void ChangeProcedure::beforeReadings()
                                       ? "This reading ties reference and divider together: it makes the plan "
                                         "closer."
                                       : "The plan starts from this reading.")
-                : test ? "Switch on " + test->text() + ", the others off. Type the load behind the volts: " +
-                             rail().name + " " + fixed(rail().sign() * rail().v_v.value_or(*m_test_v), 2) +
-                             " @" + significant(test->current_a, 2) + "A."
+                : test ? "Switch on " + test->text() +
+                             ", the others off. Type the load behind the volts: " + rail().name + " " +
+                             fixed(rail().sign() * *level().v_v, 2) + " @" + significant(test->current_a, 2) +
+                             "A." + (load.share == 1 ? heldWords() : std::string())
                        : "Type the load behind the volts: @0.5A.",
                 {Does::ReadOutput});
         step.unit = stepUnit(1);

@@ -41,9 +41,11 @@ bool ChangeProcedure::joinUnits()
 std::string ChangeProcedure::busLoadWords() const
 {
     const std::string words = "a resistor that draws what " + m_job.need.load.name + " does";
-    const auto unit_load = loadFor(1);
-    return unit_load ? words + ", " + testLoad(*m_test_v, *m_load_a * static_cast<double>(unitCount())).text()
-                     : words;
+    const LoadLevel& each = level();
+    const auto full_a = each.fullAmps();
+    return each.v_v && full_a
+               ? words + ", " + testLoad(*each.v_v, *full_a * static_cast<double>(unitCount())).text()
+               : words;
 }
 
 /// After hands were on the units or on what joins them: each behind the limiter first, read, then without it.
@@ -176,8 +178,8 @@ void ChangeProcedure::proveShare()
             example += (example.empty() ? ": " : ", ") + std::string("lead ") + significant(*unit.lead_a, 2) +
                        "A" + (unit.tag ? " #" + *unit.tag : "");
     Step& share = add("join.share", Stage::BringUp, StepKind::Probe, "Prove the share under load",
-                      "Each lead by itself, by clamp or over a shunt" + example + ".");
-    const bool known = m_predictions.match_v > 0;
+                      "Each lead by itself, by clamp or over a shunt" + example + "." + heldWords());
+    const bool known = m_predictions.match_v > 0 && !level().held();
     const double doubt_a = shareDoubt();
     double mean_a = 0;
     for (const Predictions::Unit& unit : m_predictions.units)
@@ -191,9 +193,10 @@ void ChangeProcedure::proveShare()
                            ? std::optional(
                                  widened({*unit.lead_a - doubt_a, *unit.lead_a + doubt_a}, Quantity::Current))
                            : std::nullopt,
-             .load_a = m_load_a,
-             .because = known ? "the share computed, ± " + formatPercent(doubt) + " of the mean"
-                              : "no droop and no ballast is known: what shares is not; log it",
+             .load_a = level().fullAmps(),
+             .because = known            ? "the share computed, ± " + formatPercent(doubt) + " of the mean"
+                        : level().held() ? "the share computed is that of the need's current: log it"
+                                         : "no droop and no ballast is known: what shares is not; log it",
              .unit = unit.tag});
     }
     share.cautions = {Caution::HotParts};
@@ -224,7 +227,9 @@ Asked ChangeProcedure::outputOnBus(const std::string& because) const
         const double off_v = matchSpread() / 2 + m_job.meter.uncertainty(unit.set_v, Quantity::Voltage);
         return VoltageRange{unit.set_v - off_v, unit.set_v + off_v};
     };
-    Asked asked = outputAt(set(own), m_load_a, because);
+    Asked asked = outputAt(set(own), level().fullAmps(), because);
+    if (level().held())
+        asked.window.reset();
     if (!own.lead_a || !asked.window)
         return asked;
     const double most_a = *own.lead_a + shareDoubt();

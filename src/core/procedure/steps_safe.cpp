@@ -235,8 +235,8 @@ void ChangeProcedure::limiterIn(const std::string& id, Stage stage, const std::s
         dc()
             ? add(id, stage, StepKind::Touch, "Clip the bench supply, the meter and the loads on",
                   still + "A bench supply in the place of the feed, switched off, its current limit set to " +
-                      std::string(m_load_a && m_test_v ? "what the light load needs and half as much again"
-                                                       : "a little more than it draws idle") +
+                      std::string(loadFor(0.1) ? "what the light load needs and half as much again"
+                                               : "a little more than it draws idle") +
                       ", its polarity checked. " + loadBank() + more,
                   {Does::BenchSupplyIn, Does::LoadResistive})
             : add(id, stage, StepKind::Touch, "Put the limiter lamp in, clip meter and loads on",

@@ -36,6 +36,16 @@ bool fits(const Step& step)
 constexpr double by_hand_s = 5;
 constexpr double back_share = 0.95; ///< of what counts as dead: nearer than a meter tells apart
 
+/// What each lead of a bus carries where the share is proven: less than the need's where the units bear less.
+std::optional<double> shareAsked(const std::vector<StepView>& steps)
+{
+    for (const StepView& view : steps)
+        for (const Asked& asked : view.step.asks)
+            if (asked.point == "lead" && asked.load_a)
+                return asked.load_a;
+    return std::nullopt;
+}
+
 /// The unit that a reading's number names.
 std::size_t unitOf(const std::optional<std::string>& tag) { return tag ? std::stoul(*tag) : 1; }
 
@@ -295,8 +305,8 @@ void RehearsedJob::sharedLoads(const Step& step)
     const bool shares = m_benches.joined() && m_benches.sideBySide();
     const auto& target = m_job.need.target;
     std::optional<double> ohm;
-    if (shares && target && m_job.need.current_a)
-        ohm = testLoad(target->v, *m_job.need.current_a).ohm;
+    if (const auto share_a = shares ? shareAsked(m_evaluation.steps) : std::nullopt; share_a && target)
+        ohm = testLoad(target->v, *share_a * static_cast<double>(m_benches.count())).ohm;
     for (std::size_t unit = 1; unit <= (m_benches.joined() ? 1 : m_benches.count()); ++unit)
         add(step, {.kind = MoveKind::Load, .value = ohm, .unit = unit});
 }

@@ -58,8 +58,8 @@ void workBeacon(Bench& bench)
     bench.type("note output capacitors look sound, dust blown out");
     const Bench::Says says{
         {"found.lamp_output", {"out 24.05 +-30mV"}},    {"found.no_load", {"out 24.05 +-30mV"}},
-        {"found.light", {"out 24.04 @0.21A +-30mV"}},   {"found.half", {"out 24.02 @1A +-30mV"}},
-        {"found.full", {"out 23.98 @2.1A +-30mV"}},     {"change.measure", {"bottom 2174R +-20R"}},
+        {"found.light", {"out 24.04 @0.18A +-30mV"}},   {"found.half", {"out 24.02 @0.89A +-30mV"}},
+        {"found.full", {"out 23.98 @1.8A +-30mV"}},     {"change.measure", {"bottom 2174R +-20R"}},
         {"bringup.lamp_output", {"out 27.69 +-30mV"}},  {"bringup.no_load", {"out 27.70 +-30mV"}},
         {"bringup.light", {"out 27.69 @0.21A +-30mV"}}, {"bringup.half", {"out 27.66 @1A +-30mV"}}};
     constexpr std::uint64_t unit = 7;

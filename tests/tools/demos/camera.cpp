@@ -62,9 +62,9 @@ void workCamera(Bench& bench)
 {
     bench.upTo("found.ripple", {{"found.lamp_output", {"5V 5.09 +-15mV"}},
                                 {"found.no_load", {"5V 5.10 +-15mV"}},
-                                {"found.light", {"5V 5.10 @0.08A +-15mV"}},
-                                {"found.half", {"5V 5.09 @0.4A +-15mV"}},
-                                {"found.full", {"5V 5.08 @0.8A +-15mV"}}});
+                                {"found.light", {"5V 5.10 @0.082A +-15mV"}},
+                                {"found.half", {"5V 5.09 @0.39A +-15mV"}},
+                                {"found.full", {"5V 5.08 @0.82A +-15mV"}}});
     bench.type("note at the camera 3.6 V, and it starts over and over");
     bench.session().edit(QStringLiteral("plan"),
                          [](Job& job) { job.plan.wire = WirePlan{.area_m2 = 2.5e-6, .conductors = 1}; });

@@ -68,9 +68,9 @@ void workHeater(Bench& bench)
                                    {"found.lamp_output.2", {"15V 15.00 #2 +-20mV"}},
                                    {"found.lamp_output.3", {"15V 14.97 #3 +-20mV"}},
                                    {"found.no_load", {"15V 15.04 +-20mV"}},
-                                   {"found.light", {"15V 15.03 @0.33A +-20mV"}},
-                                   {"found.half", {"15V 15.01 @1.7A +-20mV"}},
-                                   {"found.full", {"15V 14.97 @3.3A +-20mV"}},
+                                   {"found.light", {"15V 15.03 @0.38A +-20mV"}},
+                                   {"found.half", {"15V 15.01 @1.8A +-20mV"}},
+                                   {"found.full", {"15V 14.97 @3.8A +-20mV"}},
                                    {"found.no_load.2", {"15V 15.00 #2 +-20mV"}},
                                    {"found.no_load.3", {"15V 14.97 #3 +-20mV"}}});
     bench.type("note the third one sags first when the heater is cold");
