@@ -32,6 +32,7 @@
 #include "core/calculate/units_match.h"
 #include "core/calculate/windings.h"
 #include "core/calculate/wiring_map.h"
+#include "core/evaluate/job_input.h"
 #include "core/evaluate/report.h"
 #include "core/evaluate/whole_job.h"
 #include "core/judge/consequences.h"

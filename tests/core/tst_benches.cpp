@@ -1,6 +1,6 @@
 // Several units on one bench: what they do to each other once they are joined, held against closed forms; and
 // what must not be done there.
-#include "core/evaluate/whole_job.h"
+#include "core/evaluate/job_input.h"
 #include "core/rehearse/exercises.h"
 #include "core/rehearse/rehearsal_end.h"
 #include "support/job_files.h"

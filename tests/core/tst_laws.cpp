@@ -1,7 +1,6 @@
 // The laws of every procedure over all demo jobs, the jobs of tests/jobs, every combination of changes on
 // each, and thousands of jobs drawn at random with a fixed seed; and the refusals that go with them.
 #include "core/evaluate/mains_bearing.h"
-#include "core/evaluate/whole_job.h"
 #include "support/drawn_jobs.h"
 #include "support/evaluated.h"
 #include "support/job_files.h"

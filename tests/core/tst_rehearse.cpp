@@ -1,6 +1,6 @@
 // The simulated unit: its reservoirs against small steps, its draws, every wrong move, a sound unit through
 // every demo job's own procedure, and a faulty one found by the diagnosis.
-#include "core/evaluate/whole_job.h"
+#include "core/evaluate/job_input.h"
 #include "core/rehearse/bench_play.h"
 #include "core/rehearse/exercises.h"
 #include "core/rehearse/procedure_play.h"

@@ -3,9 +3,9 @@
 #include "core/judge/row_maker.h"
 #include "core/kinds/planned.h"
 #include "core/values/figures.h"
+#include "core/values/typed_words.h"
 
 #include <array>
-#include <cctype>
 
 namespace offshoot {
 
@@ -90,9 +90,7 @@ std::vector<ConsequenceRow> evidenceRows(const Job& job, const Supply& planned)
     std::vector<ConsequenceRow> all;
     if (!job.found.dcFed()) {
         const EvidenceView view = evidenceView(job, planned);
-        std::string ruler = view.result.ruled_by.value_or("");
-        if (!ruler.empty())
-            ruler.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(ruler.front())));
+        const std::string ruler = capitalized(view.result.ruled_by.value_or(""));
         rows::Judged judged{.limit = view.result.max_nominal_v, .verdict = view.result.verdict, .fits_to = 1};
         if (!job.need.mains.v_assumed)
             judged.value = job.need.mains.v_v;

@@ -1,9 +1,9 @@
 #include "core/evaluate/log_line.h"
 
 #include "core/values/format.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 
 namespace offshoot {
@@ -52,14 +52,6 @@ std::vector<LogPoint> logPoints(const Job& job)
 }
 
 namespace {
-
-std::string lowered(std::string_view text)
-{
-    std::string result(text);
-    for (char& c : result)
-        c = static_cast<char>(std::tolower(static_cast<unsigned char>(c)));
-    return result;
-}
 
 struct Token
 {

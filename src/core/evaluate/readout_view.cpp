@@ -1,9 +1,9 @@
 #include "core/evaluate/readout_view.h"
 
 #include "core/values/figures.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
-#include <cctype>
 #include <cmath>
 
 namespace offshoot {
@@ -23,8 +23,7 @@ void say(ReadoutView& view)
     const CheckedPoint& worst =
         *std::ranges::max_element(points, {}, [](const CheckedPoint& p) { return std::abs(p.error); });
     const Quantity shows = view.readout.shows;
-    std::string name = view.readout.name;
-    name[0] = static_cast<char>(std::toupper(static_cast<unsigned char>(name[0])));
+    const std::string name = capitalized(view.readout.name);
     const ReadoutCheckResult& r = *view.result;
     std::string& text = view.sentence;
     if (r.cured_by == ReadoutCure::NothingNeeded)

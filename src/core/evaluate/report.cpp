@@ -3,11 +3,11 @@
 #include "core/evaluate/batch_view.h"
 #include "core/evaluate/captures_view.h"
 #include "core/evaluate/evaluation.h"
+#include "core/evaluate/job_input.h"
 #include "core/evaluate/parts.h"
 #include "core/evaluate/readout_view.h"
 #include "core/evaluate/ruler.h"
 #include "core/evaluate/stations.h"
-#include "core/evaluate/whole_job.h"
 #include "core/evaluate/wiring_drawing.h"
 #include "core/job/readings.h"
 #include "core/kinds/kind.h"
@@ -17,6 +17,7 @@
 #include "core/supply/connections.h"
 #include "core/values/figures.h"
 #include "core/values/html.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
 #include <cmath>
@@ -198,8 +199,7 @@ private:
 
     void drawing(const Connections& c)
     {
-        std::string name = c.name;
-        name.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(name.front())));
+        const std::string name = capitalized(c.name);
         text("<b>" + escaped(name) + "</b>. " + escaped(c.sentence));
         ReportBlock& picture = add(ReportBlockKind::Drawing, wiringSvg(c));
         picture.data = {{"connections", c.name}};

@@ -2,8 +2,7 @@
 // read a job from outside.
 #pragma once
 
-#include "core/evaluate/evaluation.h"
-#include "core/supply/shelf.h"
+#include "core/values/fields.h"
 
 namespace offshoot {
 
@@ -11,20 +10,5 @@ namespace offshoot {
 Json jobEvaluate(const Json& input);
 /// Its published JSON Schema.
 Json jobEvaluateSchema();
-/// The input: a job file's content, or `{job, now_s?, shelf?}` around it.
-Json jobInputSchema();
-
-struct JobInput
-{
-    Job job;
-    double now_s;
-    std::vector<ShelfEntry> shelf = {}; ///< what could take the old one's place
-};
-/// A job within another document; what is wrong with it is told with `path` before its own.
-Job jobWithin(const Json& document, const std::string& path);
-/// Throws DocumentError, as the window says it.
-JobInput readJobInput(const Json& input);
-/// Evaluated with its chain simulated.
-Evaluation evaluateWhole(const JobInput& input);
 
 } // namespace offshoot

@@ -5,42 +5,13 @@
 #pragma once
 
 #include "core/procedure/procedure.h"
+#include "core/procedure/test_loads.h"
 
 #include <algorithm>
-#include <limits>
 #include <string>
 #include <vector>
 
 namespace offshoot {
-
-/// A load that can be bought: preferred ohms, the watts it must bear, and what it draws.
-struct TestLoad
-{
-    double ohm;
-    double power_w;
-    double rated_w;
-    double current_a;
-    std::string text() const;
-};
-/// For `current_a` at `v_v`, both above zero: the nearest E24 value that draws no more than `most_a`, rated
-/// for half as much again.
-TestLoad testLoad(double v_v, double current_a, double most_a = std::numeric_limits<double>::infinity());
-
-/// What the test loads of one unit are sized by, before the change or after it.
-struct LoadLevel
-{
-    std::optional<double> v_v;      ///< what the output gives
-    std::optional<double> wanted_a; ///< by the need; of units side by side each its even share
-    std::optional<double> bears_a;  ///< what the weakest unit at hand may give, where that is known
-
-    /// No more than the unit bears; all that it bears where the need says nothing.
-    std::optional<double> fullAmps() const;
-    /// The need asks for more than the unit may be loaded with.
-    bool held() const;
-    std::optional<TestLoad> load(double share) const;
-    /// Whether a resistor of the other level does here too, for this share of the full load.
-    bool servedBy(double ohm, double share) const;
-};
 
 class ChangeProcedure
 {
@@ -64,9 +35,8 @@ public:
     std::optional<std::size_t> stepUnit(std::size_t unit) const;
     /// What a rail is to give, as its test loads are sized.
     std::optional<double> testVolts(const std::string& rail) const;
-    /// This share of the full load, at the volts that the unit gives at this place of the procedure: one
-    /// resistor for before and after wherever one serves both.
-    std::optional<TestLoad> loadFor(double share) const;
+    /// This share of the full load, at the volts that the unit gives at this place of the procedure.
+    std::optional<TestLoad> loadFor(double share) const { return m_loads.load(share, m_changed); }
     /// From here on the unit is as planned: sources, reservoirs and droop are those after the change.
     void pastTheChange();
     /// What each kind in the plan has to do at this place.
@@ -208,7 +178,7 @@ private:
     /// What stands for the users of another rail; nothing where nobody said what they draw.
     static std::optional<TestLoad> loadOf(const Predictions::Other& other);
     /// What the loads are sized by at this place of the procedure.
-    const LoadLevel& level() const { return m_changed ? m_planned_level : m_found_level; }
+    const LoadLevel& level() const { return m_loads.at(m_changed); }
     /// The load's peak as a share of its full current; nothing where it has none, or full load is held
     /// already.
     std::optional<double> peakShare() const;
@@ -220,8 +190,7 @@ private:
     const Job& m_job;
     const Predictions& m_predictions;
     const PlannedWork& m_work;
-    LoadLevel m_found_level;
-    LoadLevel m_planned_level;
+    TestLoads m_loads;
     ReadingStage m_reading_stage = ReadingStage::Found;
     bool m_changed = false;                        ///< the steps are past the change
     bool m_opened = false;                         ///< the cases stand open

@@ -1,8 +1,6 @@
 #include "core/job/readings.h"
-#include "core/judge/consequences.h"
 #include "core/procedure/change_procedure.h"
 #include "core/values/format.h"
-#include "core/values/preferred.h"
 
 #include <algorithm>
 #include <cmath>
@@ -143,112 +141,14 @@ constexpr double rise_allowed = 0.01;
 
 } // namespace
 
-namespace {
-
-/// A resistor of `ohm` at `v_v`, rated for half as much again as it takes at `highest_v`.
-TestLoad loadAt(double ohm, double v_v, double highest_v)
-{
-    constexpr double room = 1.5;
-    static constexpr std::array<double, 14> sold_w{0.25, 0.5, 1,   2,   5,   10,   25,
-                                                   50,   100, 200, 300, 500, 1000, 2000};
-    const double wanted_w = room * highest_v * highest_v / ohm;
-    const auto rated = std::ranges::find_if(sold_w, [&](double w) { return w >= wanted_w; });
-    return {.ohm = ohm,
-            .power_w = v_v * v_v / ohm,
-            .rated_w = rated == sold_w.end() ? std::ceil(wanted_w / 1000) * 1000 : *rated,
-            .current_a = v_v / ohm};
-}
-
-} // namespace
-
-TestLoad testLoad(double v_v, double current_a, double most_a)
-{
-    const double wanted_ohm = v_v / current_a;
-    double ohm = wanted_ohm;
-    double nearest = std::numeric_limits<double>::infinity();
-    for (const double each : valuesWithin(Series::E24, wanted_ohm / 1.2, wanted_ohm * 1.2))
-        if (const double off = std::abs(std::log(each / wanted_ohm)); off < nearest && v_v / each <= most_a) {
-            nearest = off;
-            ohm = each;
-        }
-    return loadAt(ohm, v_v, v_v);
-}
-
-std::optional<double> LoadLevel::fullAmps() const
-{
-    if (!wanted_a || !bears_a)
-        return wanted_a ? wanted_a : bears_a;
-    return std::min(*wanted_a, *bears_a);
-}
-
-bool LoadLevel::held() const { return wanted_a && bears_a && *wanted_a > *bears_a; }
-
-std::optional<TestLoad> LoadLevel::load(double share) const
-{
-    const auto full_a = fullAmps();
-    if (!v_v || !full_a || share <= 0)
-        return std::nullopt;
-    // A peak is short, and asked of the unit as the need has it.
-    const double most_a = std::max(1.0, share) * bears_a.value_or(std::numeric_limits<double>::infinity());
-    return testLoad(*v_v, share * *full_a, most_a);
-}
-
-bool LoadLevel::servedBy(double ohm, double share) const
-{
-    constexpr double near_share = 0.25;
-    const auto full_a = fullAmps();
-    if (!v_v || !full_a)
-        return false;
-    const double drawn_a = *v_v / ohm;
-    return std::abs(drawn_a / (share * *full_a) - 1) <= near_share &&
-           (!bears_a || drawn_a <= std::max(1.0, share) * *bears_a);
-}
-
-std::string TestLoad::text() const
-{
-    return formatOhms(ohm) + ", " + formatValue(rated_w, Quantity::Power) + " (" +
-           formatValue(current_a, Quantity::Current, 2) + ", " + formatValue(power_w, Quantity::Power, 2) +
-           ")";
-}
-
-namespace {
-
-/// What the first rail may give: less than its plate where its parts were read and bear less.
-std::optional<double> bearable(const Supply& supply, std::optional<double> v_v)
-{
-    const Rail& rail = supply.rails.front();
-    const auto allowed_a = allowedCurrent(supply, rail, v_v);
-    return allowed_a ? allowed_a : rail.i_rated_a;
-}
-
-/// With `first` as the first unit of the job, at `v_v` each.
-LoadLevel levelOf(const Job& job, const Supply& first, std::optional<double> v_v)
-{
-    LoadLevel level{.v_v = v_v, .wanted_a = job.need.current_a, .bears_a = bearable(first, v_v)};
-    const auto& join = job.plan.join;
-    if (level.wanted_a && join && join->kind == Joining::SideBySide)
-        *level.wanted_a /= static_cast<double>(unitCount(job));
-    for (const Supply& other : job.others)
-        if (const auto bears_a = bearable(other, v_v); bears_a && level.bears_a)
-            level.bears_a = std::min(*level.bears_a, *bears_a);
-    return level;
-}
-
-} // namespace
-
 ChangeProcedure::ChangeProcedure(const Job& job, const Predictions& predictions, const PlannedWork& work)
     : m_job(job)
     , m_predictions(predictions)
     , m_work(work)
+    , m_loads(testLoadsOf(job, work.supply))
 {
     constexpr std::size_t usual_steps = 100; // moved each time that there is no more room
     m_steps.reserve(usual_steps);
-    // Not what is predicted: readings move that, and the loads are clipped on before them.
-    const auto target = unitTarget(job);
-    const auto given_v = target ? std::optional(target->v) : std::nullopt;
-    const Rail& found = job.found.rails.front();
-    m_found_level = levelOf(job, job.found, found.v_v ? found.v_v : given_v);
-    m_planned_level = levelOf(job, work.supply, given_v ? given_v : work.supply.rails.front().v_v);
 }
 
 Step& ChangeProcedure::add(std::string id, Stage stage, StepKind kind, std::string title, std::string detail,
@@ -322,15 +222,6 @@ std::string ChangeProcedure::idOf(const std::string& id, std::size_t unit) const
 std::optional<std::size_t> ChangeProcedure::stepUnit(std::size_t unit) const
 {
     return joined() ? std::optional(unit) : std::nullopt;
-}
-
-std::optional<TestLoad> ChangeProcedure::loadFor(double share) const
-{
-    const auto found = m_found_level.load(share);
-    const auto planned = m_planned_level.load(share);
-    if (found && planned && m_found_level.servedBy(planned->ohm, share))
-        return loadAt(planned->ohm, *level().v_v, std::max(*m_found_level.v_v, *m_planned_level.v_v));
-    return m_changed ? planned : found;
 }
 
 std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other)

@@ -39,7 +39,7 @@ void ChangeProcedure::fitParts()
 
 std::optional<double> ChangeProcedure::testVolts(const std::string& rail) const
 {
-    std::optional<double> v = m_planned_level.v_v;
+    std::optional<double> v = m_loads.planned.v_v;
     for (const Predictions::Other& other : m_predictions.others)
         if (other.rail == rail)
             v = other.v_v;

@@ -1,8 +1,8 @@
 #include "core/rehearse/bench.h"
 
 #include "core/calculate/discharge.h"
-#include "core/evaluate/whole_job.h"
-#include "core/procedure/change_procedure.h"
+#include "core/evaluate/job_input.h"
+#include "core/procedure/test_loads.h"
 #include "core/values/figures.h"
 
 #include <algorithm>

@@ -1,6 +1,6 @@
 #include "core/rehearse/bench_play.h"
 
-#include "core/evaluate/whole_job.h"
+#include "core/evaluate/job_input.h"
 #include "core/rehearse/suspects.h"
 
 #include <algorithm>

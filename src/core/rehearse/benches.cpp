@@ -1,6 +1,6 @@
 #include "core/rehearse/benches.h"
 
-#include "core/evaluate/whole_job.h"
+#include "core/evaluate/job_input.h"
 #include "core/kinds/joined/units.h"
 #include "core/values/figures.h"
 

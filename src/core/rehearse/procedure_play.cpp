@@ -1,6 +1,6 @@
 #include "core/rehearse/procedure_play.h"
 
-#include "core/procedure/change_procedure.h"
+#include "core/procedure/test_loads.h"
 
 #include <algorithm>
 #include <cmath>

@@ -118,6 +118,8 @@ public:
     const std::map<std::string, double>& truth() const { return m_truth; }
 
 private:
+    /// What feeds a unit on DC, as far as it was entered.
+    static double feedVolts(const Supply& unit);
     void drawSource(const Draw& draw, const Draw& shared);
     void drawLegs(const Draw& draw);
     struct TrueRail

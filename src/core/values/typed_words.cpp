@@ -33,4 +33,11 @@ std::string lowered(std::string_view text)
     return low;
 }
 
+std::string capitalized(std::string text)
+{
+    if (!text.empty() && text.front() >= 'a' && text.front() <= 'z')
+        text.front() = static_cast<char>(text.front() - ('a' - 'A'));
+    return text;
+}
+
 } // namespace offshoot

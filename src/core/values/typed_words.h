@@ -1,4 +1,4 @@
-// A typed line in words.
+// A typed line in words, and their letters.
 #pragma once
 
 #include <string>
@@ -16,5 +16,7 @@ struct TypedWord
 std::vector<TypedWord> typedWords(std::string_view line);
 /// ASCII letters in lower case.
 std::string lowered(std::string_view text);
+/// The first letter in upper case, where it is an ASCII one: what begins a sentence.
+std::string capitalized(std::string text);
 
 } // namespace offshoot

@@ -2,9 +2,9 @@
 #include "core/kinds/modules.h"
 #include "core/kinds/rehouse/rehouse_view.h"
 #include "core/values/figures.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
-#include <cctype>
 
 namespace offshoot::kind {
 
@@ -32,12 +32,6 @@ void lines(const Job& job, std::vector<std::string>& all)
             all.push_back(spacer.name + " replaced by " + formatValue(*spacer.area_m2, Quantity::WireSize));
     if (plan.fuse_a)
         all.push_back("a fuse of " + amps(*plan.fuse_a) + " in the feed");
-}
-
-std::string capital(std::string text)
-{
-    text.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(text.front())));
-    return text;
 }
 
 class RehouseSteps
@@ -107,7 +101,7 @@ private:
                                                                    : "from the wiper's pad to the return") +
                       ", " + formatValue(*pot.guard_ohm, Quantity::Resistance) + ": for when a wire breaks.";
         for (const BrokenWire& wire : m_view.pots[at].broken.wires)
-            detail += ' ' + capital(brokenWords(wire, pot.sets)) + '.';
+            detail += ' ' + capitalized(brokenWords(wire, pot.sets)) + '.';
         Step& step =
             touch("pot." + std::to_string(at + 1), "Bring out " + pot.name + " of " + m_name, detail);
         step.unit = m_p.stepUnit(1);

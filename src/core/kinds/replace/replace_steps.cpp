@@ -5,6 +5,7 @@
 #include "core/kinds/replace/wanted.h"
 #include "core/kinds/replace/wiring_view.h"
 #include "core/values/figures.h"
+#include "core/values/typed_words.h"
 
 #include <algorithm>
 
@@ -380,8 +381,7 @@ private:
     {
         const PlannedTerminal& terminal = m_wiring.terminals[*wire.terminal];
         const bool mains = carriesMains(wire.wire.function);
-        std::string detail = wire.words + (wire.added ? newWireWords(wire.wire.function) : ". ");
-        detail.front() = static_cast<char>(std::toupper(static_cast<unsigned char>(detail.front())));
+        std::string detail = capitalized(wire.words + (wire.added ? newWireWords(wire.wire.function) : ". "));
         if (wire.wire.function == WireFunction::Earth)
             detail +=
                 "Before every other wire: eyelet, toothed washer, nut, on a stud of its own; two under one "

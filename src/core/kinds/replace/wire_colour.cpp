@@ -1,8 +1,9 @@
 #include "core/kinds/replace/wire_colour.h"
 
+#include "core/values/typed_words.h"
+
 #include <algorithm>
 #include <array>
-#include <cctype>
 
 namespace offshoot {
 
@@ -31,13 +32,6 @@ constexpr std::array<NamedColour, 16> named{{{"brown", "bn", "#7a4a21"},
                                              {"gold", "gd", "#b8923a"},
                                              {"silver", "sr", "#b4b7b9"}}};
 
-std::string lower(std::string_view text)
-{
-    std::string out(text);
-    std::ranges::transform(out, out.begin(), [](unsigned char c) { return std::tolower(c); });
-    return out;
-}
-
 const NamedColour* byWord(std::string_view text)
 {
     const auto at = std::ranges::find_if(
@@ -55,7 +49,7 @@ std::vector<std::string> wireColours(std::string_view words)
             colours.emplace_back(colour->colour);
     };
     std::string word;
-    for (const char c : lower(words) + ' ') {
+    for (const char c : lowered(words) + ' ') {
         if (std::isalpha(static_cast<unsigned char>(c)) != 0) {
             word += c;
             continue;
