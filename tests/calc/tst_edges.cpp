@@ -12,6 +12,7 @@
 #include <cmath>
 #include <functional>
 #include <set>
+#include <unordered_map>
 
 using namespace offshoot;
 using namespace Qt::StringLiterals;
@@ -23,13 +24,18 @@ using Said = std::set<std::string>;
 
 constexpr const char* not_taken = "refused ";
 
-/// Words without their figures and the units behind them: 12.3 mA and 4 A are one.
-std::string withoutFigures(const std::string& text)
+/// Words without their figures and the units behind them: 12.3 mA and 4 A are one. Most are said many times.
+const std::string& withoutFigures(const std::string& text)
 {
+    static std::unordered_map<std::string, std::string> known;
+    const auto [at, is_new] = known.try_emplace(text);
+    if (!is_new)
+        return at->second;
     static const QRegularExpression figure(
         u"[0-9][0-9.,]*(?:e-?[0-9]+)?(?:[ \\x{A0}\\x{202F}]?[pnµmkMG]?(?:V|A|W|Ω|F|H|s|J|Hz|K|m)\\b)?"_s,
         QRegularExpression::UseUnicodePropertiesOption);
-    return QString::fromStdString(text).replace(figure, u"#"_s).toStdString();
+    at->second = QString::fromStdString(text).replace(figure, u"#"_s).toStdString();
+    return at->second;
 }
 
 /// What one of a list calls itself.
@@ -45,8 +51,10 @@ void collect(const Json& value, const std::string& at, Said& said)
 {
     if (value.is_string())
         said.insert(at + " " + withoutFigures(value.get<std::string>()));
-    else if (value.is_boolean() || value.is_null())
-        said.insert(at + " " + value.dump());
+    else if (value.is_null())
+        said.insert(at + " null");
+    else if (value.is_boolean())
+        said.insert(at + (value.get<bool>() ? " true" : " false"));
     else if (value.is_array()) {
         said.insert(at + " of " + std::to_string(value.size()));
         for (const Json& item : value)

@@ -164,16 +164,30 @@ private Q_SLOTS:
         job.need.peak_a.reset();
         auto& need_a = job.need.current_a;
         need_a = times > 0 ? std::optional(times * *need_a) : std::nullopt;
+        for (Rail& rail : job.found.rails)
+            for (RailUser& user : rail.users)
+                if (user.typical_a && times > 0)
+                    *user.typical_a *= times;
         const auto join = job.plan.join;
         const double units =
             join && join->kind == Joining::SideBySide ? static_cast<double>(unitCount(job)) : 1;
         const Supply planned = plannedSupply(job);
         static const QRegularExpression words(
             QStringLiteral(R"(Switch on (\S+), ([^(]+) \(([^,]+), ([^)]+)\), the others off)"));
+        static const QRegularExpression other(QStringLiteral(R"(; on (\S+) \S+, [^(]+ \(([^,]+),)"));
         std::set<std::string> seen;
         for (const StepView& view : evaluated(job).steps) {
             const Step& step = view.step;
-            const auto load = words.match(QString::fromStdString(step.detail));
+            const QString detail = QString::fromStdString(step.detail);
+            for (const auto& beside : other.globalMatch(detail)) {
+                const Supply& unit = step.stage == Stage::Found ? job.found : planned;
+                const Rail* rail = railNamed(unit, beside.captured(1).toStdString());
+                const auto drawn = parseValue(beside.captured(2).toStdString(), Quantity::Current);
+                constexpr double rounding = 1.06; // of two figures
+                if (rail != nullptr && rail->i_rated_a)
+                    QVERIFY2(drawn->value <= rounding * *rail->i_rated_a, qPrintable(detail));
+            }
+            const auto load = words.match(detail);
             if (!load.hasMatch())
                 continue;
             seen.insert(step.id);

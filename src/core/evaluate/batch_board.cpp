@@ -9,6 +9,7 @@
 #include <functional>
 #include <limits>
 #include <map>
+#include <numeric>
 #include <random>
 #include <utility>
 
@@ -59,8 +60,19 @@ struct Rule
     bool idles = false; ///< hands may wait for a unit while another could go on
 };
 
-std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const LeftOver& left, double now_s,
-                                  bool live_together, const Rule& rule)
+/// A step in its turn: hundreds of orders are tried, and the words of one are wanted.
+struct Turn
+{
+    std::size_t at;   ///< which of the units
+    std::size_t step; ///< which of its open ones
+    double from_s;
+    double to_s;
+    double done_s;
+    bool live;
+};
+
+std::vector<Turn> carriedOut(const std::vector<BoardUnit>& units, const LeftOver& left, double now_s,
+                             bool live_together, const Rule& rule)
 {
     struct At
     {
@@ -71,7 +83,9 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const Lef
     std::vector<At> at;
     for (const BoardUnit& unit : units)
         at.push_back({.ready_s = std::max(unit.ready_s, now_s), .live = unit.isolation == Isolation::Live});
-    std::vector<BoardTask> plan;
+    std::vector<Turn> plan;
+    plan.reserve(std::transform_reduce(units.begin(), units.end(), std::size_t{0}, std::plus{},
+                                       [](const BoardUnit& unit) { return unit.open.size(); }));
     double t_s = now_s;
     std::size_t before = units.size();
     while (true) {
@@ -106,8 +120,8 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const Lef
         t_s = std::max(t_s, now.ready_s);
         const BoardStep& step = units[best].open[now.next];
         now.live = (now.live || step.goes_live) && !step.goes_dead;
-        plan.push_back({.unit = units[best].unit,
-                        .title = step.title,
+        plan.push_back({.at = best,
+                        .step = now.next,
                         .from_s = t_s,
                         .to_s = t_s + step.hands_s,
                         .done_s = t_s + step.hands_s + step.wait_s,
@@ -121,19 +135,20 @@ std::vector<BoardTask> carriedOut(const std::vector<BoardUnit>& units, const Lef
 
 /// Taking another unit in hand costs a minute: of orders that end alike the one that stays at a unit is
 /// better.
-double switchesOf(const std::vector<BoardTask>& plan)
+double switchesOf(const std::vector<Turn>& plan)
 {
     double count = 0;
     for (std::size_t i = 1; i < plan.size(); ++i)
-        count += plan[i].unit != plan[i - 1].unit ? 1 : 0;
+        count += plan[i].at != plan[i - 1].at ? 1 : 0;
     return count;
 }
 
-double endOf(const std::vector<BoardTask>& plan, double now_s)
+/// Of turns or tasks.
+double endOf(const auto& plan, double now_s)
 {
     double end_s = now_s;
-    for (const BoardTask& task : plan)
-        end_s = std::max(end_s, task.done_s);
+    for (const auto& turn : plan)
+        end_s = std::max(end_s, turn.done_s);
     return end_s;
 }
 
@@ -261,7 +276,7 @@ std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now
         {[](const Waiting& w) { return (w.step().goes_live ? 0 : first) + w.left_s; }},
     };
     const LeftOver left = leftOver(units);
-    std::vector<BoardTask> best;
+    std::vector<Turn> best;
     double best_s = std::numeric_limits<double>::infinity();
     // Whether it is no worse than the best so far.
     const auto try_rule = [&](const Rule& rule) {
@@ -290,7 +305,16 @@ std::vector<BoardTask> boardPlan(const std::vector<BoardUnit>& units, double now
         if (try_rule(weighted(next)))
             weights = std::move(next);
     }
-    return best;
+    std::vector<BoardTask> plan;
+    plan.reserve(best.size());
+    for (const Turn& turn : best)
+        plan.push_back({.unit = units[turn.at].unit,
+                        .title = units[turn.at].open[turn.step].title,
+                        .from_s = turn.from_s,
+                        .to_s = turn.to_s,
+                        .done_s = turn.done_s,
+                        .live = turn.live});
+    return plan;
 }
 
 BatchBoard batchBoard(const Job& job, double now_s)

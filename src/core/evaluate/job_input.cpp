@@ -15,14 +15,14 @@ Job jobWithin(const Json& document, const std::string& path)
 
 JobInput readJobInput(const Json& input)
 {
-    Fields::expectObject(input, "");
+    Fields::expectObject(input, {});
     const auto wrapped = input.find("job");
     if (wrapped == input.end()) {
         Job job = jobFrom(input);
         const double now_s = job.log.empty() ? 0 : job.log.back().time_s;
         return {std::move(job), now_s, {}};
     }
-    Fields f = Fields::reader(input, "", UnknownKeys::Refuse);
+    Fields f = Fields::reader(input, {}, UnknownKeys::Refuse);
     Json ignored;
     std::optional<double> now_s;
     std::vector<ShelfEntry> shelf;

@@ -180,7 +180,7 @@ Job readJob(std::string_view text) { return jobFrom(parseJson(text)); }
 
 Job jobFrom(const Json& document)
 {
-    Fields::expectObject(document, "");
+    Fields::expectObject(document, {});
     const auto version = document.find("version");
     if (version != document.end() && version->is_number_integer() &&
         version->get<std::int64_t>() > job_version)

@@ -175,8 +175,9 @@ private:
     };
     /// As the before-readings show it, where they are near enough to this load.
     std::optional<Droop> droopAt(std::optional<double> load_a) const;
-    /// What stands for the users of another rail; nothing where nobody said what they draw.
-    static std::optional<TestLoad> loadOf(const Predictions::Other& other);
+    /// What stands for the users of another rail, or for as much of it as the rail bears; nothing where nobody
+    /// said what they draw.
+    std::optional<TestLoad> loadOf(const Predictions::Other& other) const;
     /// What the loads are sized by at this place of the procedure.
     const LoadLevel& level() const { return m_loads.at(m_changed); }
     /// The load's peak as a share of its full current; nothing where it has none, or full load is held

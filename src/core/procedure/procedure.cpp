@@ -224,11 +224,14 @@ std::optional<std::size_t> ChangeProcedure::stepUnit(std::size_t unit) const
     return joined() ? std::optional(unit) : std::nullopt;
 }
 
-std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other)
+std::optional<TestLoad> ChangeProcedure::loadOf(const Predictions::Other& other) const
 {
-    return other.v_v && other.load_a && *other.v_v > 0 && *other.load_a > 0
-               ? std::optional(testLoad(*other.v_v, *other.load_a))
-               : std::nullopt;
+    if (!other.v_v || !other.load_a || *other.v_v <= 0 || *other.load_a <= 0)
+        return std::nullopt;
+    const Rail* rail = railNamed(unit(), other.rail);
+    const auto bears_a = rail != nullptr ? bearable(unit(), *rail, other.v_v) : std::nullopt;
+    const LoadLevel level{.v_v = other.v_v, .wanted_a = other.load_a, .bears_a = bears_a};
+    return level.load(1);
 }
 
 std::optional<double> ChangeProcedure::peakShare() const

@@ -26,28 +26,27 @@ TestLoad loadAt(double ohm, double v_v, double highest_v)
             .current_a = v_v / ohm};
 }
 
-/// What the first rail may give: less than its plate where its parts were read and bear less.
-std::optional<double> bearable(const Supply& supply, std::optional<double> v_v)
-{
-    const Rail& rail = supply.rails.front();
-    const auto allowed_a = allowedCurrent(supply, rail, v_v);
-    return allowed_a ? allowed_a : rail.i_rated_a;
-}
-
 /// With `first` as the first unit of the job, at `v_v` each.
 LoadLevel levelOf(const Job& job, const Supply& first, std::optional<double> v_v)
 {
-    LoadLevel level{.v_v = v_v, .wanted_a = job.need.current_a, .bears_a = bearable(first, v_v)};
+    LoadLevel level{
+        .v_v = v_v, .wanted_a = job.need.current_a, .bears_a = bearable(first, first.rails.front(), v_v)};
     const auto& join = job.plan.join;
     if (level.wanted_a && join && join->kind == Joining::SideBySide)
         *level.wanted_a /= static_cast<double>(unitCount(job));
     for (const Supply& other : job.others)
-        if (const auto bears_a = bearable(other, v_v))
+        if (const auto bears_a = bearable(other, other.rails.front(), v_v))
             level.bears_a = std::min(level.bears_a.value_or(*bears_a), *bears_a);
     return level;
 }
 
 } // namespace
+
+std::optional<double> bearable(const Supply& supply, const Rail& rail, std::optional<double> v_v)
+{
+    const auto allowed_a = allowedCurrent(supply, rail, v_v);
+    return allowed_a ? allowed_a : rail.i_rated_a;
+}
 
 std::string TestLoad::text() const
 {

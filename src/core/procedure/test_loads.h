@@ -22,6 +22,10 @@ struct TestLoad
 /// for half as much again.
 TestLoad testLoad(double v_v, double current_a, double most_a = std::numeric_limits<double>::infinity());
 
+/// What a rail may give at `v_v`: less than its plate where its parts were read and bear less; nothing where
+/// nobody knows.
+std::optional<double> bearable(const Supply& supply, const Rail& rail, std::optional<double> v_v);
+
 /// What the test loads of one unit are sized by, before the change or after it.
 struct LoadLevel
 {

@@ -165,7 +165,7 @@ MoveAnswer answerOf(const PlayedMove& played)
 
 Json benchPlay(const Json& input)
 {
-    Fields::expectObject(input, "");
+    Fields::expectObject(input, {});
     if (!input.contains("job"))
         throw DocumentError(ErrorCode::Missing, "/job", "which job?");
     const Job job = jobWithin(input.at("job"), "/job");

@@ -65,7 +65,7 @@ const ShelfEntry* entryNamed(const std::vector<ShelfEntry>& units, std::string_v
 Shelf readShelf(std::string_view text)
 {
     const Json document = parseJson(text);
-    Fields::expectObject(document, "");
+    Fields::expectObject(document, {});
     const auto version = document.find("version");
     if (version != document.end() && version->is_number_integer() &&
         version->get<std::int64_t>() > shelf_version)

@@ -45,51 +45,35 @@ Items(Read, Write, Schema) -> Items<Read, Write, Schema>;
 
 } // namespace
 
-std::string Range::text() const
-{
-    std::string low = min_open ? "above " : "at least ";
-    std::string high = max_open ? "below " : "at most ";
-    const bool low_matters = min > -largest;
-    const bool high_matters = max < largest;
-    if (!low_matters && !high_matters)
-        return "within 1e15";
-    std::string result;
-    if (low_matters)
-        result += low + plainNumber(min);
-    if (low_matters && high_matters)
-        result += " and ";
-    if (high_matters)
-        result += high + plainNumber(max);
-    return result;
-}
-
-Fields::Fields(Mode mode, const Json* in, std::string path, UnknownKeys unknown, NullPolicy nulls)
+Fields::Fields(Mode mode, const Json* in, DocumentPlace at, UnknownKeys unknown, NullPolicy nulls)
     : m_mode(mode)
     , m_in(in)
-    , m_out(Json::object())
-    , m_path(std::move(path))
+    , m_at(at)
     , m_unknown(unknown)
     , m_nulls(nulls)
 {
     if (mode == Mode::Schema)
         m_out = Json{{"type", "object"}, {"properties", Json::object()}, {"additionalProperties", false}};
+    constexpr std::size_t usual_keys = 24;
+    if (mode == Mode::Read)
+        m_known.reserve(usual_keys);
 }
 
-Fields Fields::reader(const Json& in, std::string path, UnknownKeys unknown)
+Fields Fields::reader(const Json& in, DocumentPlace at, UnknownKeys unknown)
 {
-    return {Mode::Read, &in, std::move(path), unknown, NullPolicy::Omit};
+    return {Mode::Read, &in, at, unknown, NullPolicy::Omit};
 }
 
-Fields Fields::writer(NullPolicy nulls) { return {Mode::Write, nullptr, "", UnknownKeys::Refuse, nulls}; }
+Fields Fields::writer(NullPolicy nulls) { return {Mode::Write, nullptr, {}, UnknownKeys::Refuse, nulls}; }
 
-Fields Fields::schema(UnknownKeys unknown) { return {Mode::Schema, nullptr, "", unknown, NullPolicy::Omit}; }
+Fields Fields::schema(UnknownKeys unknown) { return {Mode::Schema, nullptr, {}, unknown, NullPolicy::Omit}; }
 
 Json Fields::finish()
 {
     if (m_mode == Mode::Read && m_unknown == UnknownKeys::Refuse) {
         for (const auto& [key, value] : m_in->items())
             if (std::find(m_known.begin(), m_known.end(), key) == m_known.end())
-                throw DocumentError(ErrorCode::UnknownKey, jsonPath(m_path, key), "no such key here");
+                throw DocumentError(ErrorCode::UnknownKey, pathOf(key), "no such key here");
     }
     if (m_mode != Mode::Write)
         return std::move(m_out);
@@ -100,6 +84,8 @@ Json Fields::finish()
         object.emplace_back(std::move(key), std::move(value));
     return out;
 }
+
+std::string Fields::pathOf(std::string_view key) const { return DocumentPlace(m_at, key).pointer(); }
 
 void Fields::keepUnknown(Json& unknown)
 {
@@ -136,7 +122,7 @@ const Json* Fields::find(std::string_view key, bool required)
     if (it != m_in->end() && !it->is_null())
         return &*it;
     if (required)
-        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, key), "this is needed");
+        throw DocumentError(ErrorCode::Missing, pathOf(key), "this is needed");
     return nullptr;
 }
 
@@ -175,15 +161,14 @@ void Fields::oneOf(std::initializer_list<std::string_view> keys, std::string_vie
     for (std::string_view key : keys)
         names += (names.empty() ? "" : ", ") + std::string(key);
     if (count == 0 && !missing_at.empty())
-        throw DocumentError(ErrorCode::Missing, jsonPath(m_path, missing_at),
-                            "one of these is needed: " + names);
+        throw DocumentError(ErrorCode::Missing, pathOf(missing_at), "one of these is needed: " + names);
     demand(count == 1, ErrorCode::Inconsistent, {}, "exactly one of these is wanted: " + names);
 }
 
 void Fields::demand(bool ok, ErrorCode code, std::string_view key, const std::string& message) const
 {
     if (m_mode == Mode::Read && !ok)
-        throw DocumentError(code, key.empty() ? m_path : jsonPath(m_path, key), message);
+        throw DocumentError(code, key.empty() ? path() : pathOf(key), message);
 }
 
 void Fields::demandOwn(std::initializer_list<OwnedKey> keys, const std::string& message) const
@@ -196,84 +181,16 @@ void Fields::demandOwn(std::initializer_list<OwnedKey> keys, const std::string& 
     }
 }
 
-void Fields::expectObject(const Json& j, const std::string& at)
-{
-    if (!j.is_object())
-        throw DocumentError(ErrorCode::WrongType, at, "an object is wanted here");
-}
-
-void Fields::expectArray(const Json& j, const std::string& at, Lengths length)
-{
-    if (!j.is_array())
-        throw DocumentError(ErrorCode::WrongType, at, "a list is wanted here");
-    if (j.size() < length.min || j.size() > length.max)
-        throw DocumentError(ErrorCode::OutOfRange, at,
-                            "the list wants " + std::to_string(length.min) + " to " +
-                                std::to_string(length.max) + " items");
-}
-
-double Fields::readNumber(const Json& j, const std::string& at, Range r)
-{
-    if (!j.is_number())
-        throw DocumentError(ErrorCode::WrongType, at, "a number is wanted here");
-    double value = j.get<double>();
-    if (std::abs(value) < Range::smallest)
-        value = 0;
-    const bool inside = value >= -Range::largest && value <= Range::largest &&
-                        (r.min_open ? value > r.min : value >= r.min) &&
-                        (r.max_open ? value < r.max : value <= r.max);
-    if (!inside)
-        throw DocumentError(ErrorCode::OutOfRange, at, "must be " + r.text());
-    return value;
-}
-
-std::int64_t Fields::readInteger(const Json& j, const std::string& at, std::int64_t min, std::int64_t max)
-{
-    if (!j.is_number())
-        throw DocumentError(ErrorCode::WrongType, at, "a whole number is wanted here");
-    const double value = j.get<double>();
-    if (value != std::floor(value))
-        throw DocumentError(ErrorCode::WrongType, at, "a whole number is wanted here");
-    if (value < static_cast<double>(min) || value > static_cast<double>(max))
-        throw DocumentError(ErrorCode::OutOfRange, at,
-                            "must be " + std::to_string(min) + " to " + std::to_string(max));
-    return static_cast<std::int64_t>(value);
-}
-
-std::string Fields::readText(const Json& j, const std::string& at, Lengths length)
-{
-    if (!j.is_string())
-        throw DocumentError(ErrorCode::WrongType, at, "a text is wanted here");
-    auto text = j.get<std::string>();
-    if (text.size() < length.min || text.size() > length.max)
-        throw DocumentError(ErrorCode::OutOfRange, at, text.empty() ? "must not be empty" : "is too long");
-    return text;
-}
-
-Network Fields::readNetwork(const Json& j, const std::string& at, bool zero_allowed)
-{
-    const Range r{0, Range::largest, !zero_allowed};
-    if (j.is_number())
-        return Network(readNumber(j, at, r));
-    if (!j.is_string())
-        throw DocumentError(ErrorCode::WrongType, at, "ohms or a resistor text is wanted here");
-    const auto parsed = parseNetwork(j.get<std::string>());
-    if (!parsed)
-        throw DocumentError(parsed.problem().code, at, parsed.problem().message);
-    readNumber(Json(parsed->ohm()), at, r);
-    return *parsed;
-}
-
 // ---- slots of structs and of words
 
 namespace {
 
-std::size_t readWord(const Json& j, const std::string& at, std::span<const std::string_view> words)
+std::size_t readWord(const Json& j, const DocumentPlace& at, std::span<const std::string_view> words)
 {
     const std::string text = Fields::readText(j, at, any_text);
     const auto found = std::find(words.begin(), words.end(), text);
     if (found == words.end())
-        throw DocumentError(ErrorCode::OutOfRange, at, "not one of: " + wordList(words));
+        throw DocumentError(ErrorCode::OutOfRange, at.pointer(), "not one of: " + wordList(words));
     return static_cast<std::size_t>(found - words.begin());
 }
 
@@ -285,7 +202,7 @@ void Fields::slot(std::string_view key, bool required, Read read, Write write, S
     switch (m_mode) {
     case Mode::Read:
         if (const Json* j = find(key, required))
-            read(*j, jsonPath(m_path, key));
+            read(*j, DocumentPlace(m_at, key));
         break;
     case Mode::Write:
         put(key, write());
@@ -301,11 +218,11 @@ void Fields::slotList(std::string_view key, bool required, std::vector<T>& list,
 {
     slot(
         key, required,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             expectArray(j, at, length);
             list.assign(j.size(), T{});
             for (std::size_t i = 0; i < j.size(); ++i)
-                items.read(j[i], jsonPath(at, i), list[i]);
+                items.read(j[i], DocumentPlace(at, i), list[i]);
         },
         [&] {
             Json j = Json::array();
@@ -316,7 +233,7 @@ void Fields::slotList(std::string_view key, bool required, std::vector<T>& list,
         [&] { return listSchema(length, items.schema()); });
 }
 
-void Fields::readObject(const Json& j, const std::string& at, void* value, Type type, UnknownKeys unknown)
+void Fields::readObject(const Json& j, const DocumentPlace& at, void* value, Type type, UnknownKeys unknown)
 {
     expectObject(j, at);
     Fields f = reader(j, at, unknown);
@@ -342,7 +259,7 @@ void Fields::slotObject(std::string_view key, bool required, void* value, Type t
 {
     slot(
         key, required,
-        [&](const Json& j, const std::string& at) { readObject(j, at, value, type, m_unknown); },
+        [&](const Json& j, const DocumentPlace& at) { readObject(j, at, value, type, m_unknown); },
         [&] { return value != nullptr ? writeObject(value, type, m_nulls) : Json(); },
         [&] { return schemaObject(type, m_unknown); });
 }
@@ -352,7 +269,7 @@ std::optional<std::size_t> Fields::slotSize(std::string_view key, bool required,
     std::optional<std::size_t> size;
     slot(
         key, required,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             expectArray(j, at, length);
             size = j.size();
         },
@@ -367,10 +284,11 @@ void Fields::slotItems(std::string_view key, void* first, std::size_t count, std
     const Json* in = reading() ? &m_in->at(key) : nullptr;
     if (in == nullptr && count > 0) // slotSize() put the list just before
         m_written.back().second.get_ref<Json::array_t&>().reserve(count);
+    const DocumentPlace list(m_at, key);
     for (std::size_t i = 0; i < count; ++i) {
         void* item = static_cast<char*>(first) + i * stride;
         if (in != nullptr)
-            readObject((*in)[i], jsonPath(jsonPath(m_path, key), i), item, type, m_unknown);
+            readObject((*in)[i], DocumentPlace(list, i), item, type, m_unknown);
         else
             m_written.back().second.push_back(writeObject(item, type, m_nulls));
     }
@@ -381,7 +299,7 @@ std::optional<std::vector<std::string>> Fields::slotNames(std::string_view key, 
     std::optional<std::vector<std::string>> names;
     slot(
         key, true,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             expectObject(j, at);
             names.emplace();
             for (const auto& [name, item] : j.items())
@@ -396,8 +314,9 @@ std::optional<std::vector<std::string>> Fields::slotNames(std::string_view key, 
 
 void Fields::slotNamed(std::string_view key, const std::string& name, void* value, Type type)
 {
+    const DocumentPlace names(m_at, key);
     if (reading())
-        readObject(m_in->at(key).at(name), jsonPath(jsonPath(m_path, key), name), value, type, m_unknown);
+        readObject(m_in->at(key).at(name), DocumentPlace(names, name), value, type, m_unknown);
     else if (m_mode == Mode::Write) // slotNames() put the object just before
         m_written.back().second[name] = writeObject(value, type, m_nulls);
 }
@@ -408,7 +327,7 @@ std::optional<std::size_t> Fields::slotWord(std::string_view key, bool required,
 {
     std::optional<std::size_t> read;
     slot(
-        key, required, [&](const Json& j, const std::string& at) { read = readWord(j, at, words); },
+        key, required, [&](const Json& j, const DocumentPlace& at) { read = readWord(j, at, words); },
         [&] { return held ? Json(words[*held]) : Json(); }, [&] { return wordSchema(words); });
     return read;
 }
@@ -416,9 +335,10 @@ std::optional<std::size_t> Fields::slotWord(std::string_view key, bool required,
 void Fields::slotWords(std::string_view key, bool required, std::vector<std::size_t>& held, Lengths length,
                        std::span<const std::string_view> words)
 {
-    slotList(key, required, held, length,
-             Items{[&](const Json& j, const std::string& at, std::size_t& v) { v = readWord(j, at, words); },
-                   [&](std::size_t& v) { return Json(words[v]); }, [&] { return wordSchema(words); }});
+    slotList(
+        key, required, held, length,
+        Items{[&](const Json& j, const DocumentPlace& at, std::size_t& v) { v = readWord(j, at, words); },
+              [&](std::size_t& v) { return Json(words[v]); }, [&] { return wordSchema(words); }});
 }
 
 // ---- slots of plain values
@@ -451,10 +371,10 @@ Json orNull(const std::optional<T>& value)
     return value ? Json(*value) : Json();
 }
 
-bool readBoolean(const Json& j, const std::string& at)
+bool readBoolean(const Json& j, const DocumentPlace& at)
 {
     if (!j.is_boolean())
-        throw DocumentError(ErrorCode::WrongType, at, "true or false is wanted here");
+        throw DocumentError(ErrorCode::WrongType, at.pointer(), "true or false is wanted here");
     return j.get<bool>();
 }
 
@@ -463,42 +383,42 @@ bool readBoolean(const Json& j, const std::string& at)
 void Fields::need(std::string_view key, double& value, Range r)
 {
     slot(
-        key, true, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        key, true, [&](const Json& j, const DocumentPlace& at) { value = readNumber(j, at, r); },
         [&] { return Json(value); }, [&] { return numberSchema(r); });
 }
 
 void Fields::may(std::string_view key, double& value, Range r)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readNumber(j, at, r); },
         [&] { return Json(value); }, [&] { return numberSchema(r); });
 }
 
 void Fields::may(std::string_view key, std::optional<double>& value, Range r)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readNumber(j, at, r); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readNumber(j, at, r); },
         [&] { return orNull(value); }, [&] { return numberSchema(r); });
 }
 
 void Fields::need(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max)
 {
     slot(
-        key, true, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        key, true, [&](const Json& j, const DocumentPlace& at) { value = readInteger(j, at, min, max); },
         [&] { return Json(value); }, [&] { return integerSchema(min, max); });
 }
 
 void Fields::may(std::string_view key, std::int64_t& value, std::int64_t min, std::int64_t max)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readInteger(j, at, min, max); },
         [&] { return Json(value); }, [&] { return integerSchema(min, max); });
 }
 
 void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::int64_t min, std::int64_t max)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readInteger(j, at, min, max); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readInteger(j, at, min, max); },
         [&] { return orNull(value); }, [&] { return integerSchema(min, max); });
 }
 
@@ -507,13 +427,13 @@ void Fields::may(std::string_view key, std::optional<std::int64_t>& value, std::
 {
     slot(
         key, false,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             if (!j.is_string()) {
                 value = readInteger(j, at, min, max);
                 return;
             }
             if (j.get_ref<const std::string&>() != word)
-                throw DocumentError(ErrorCode::OutOfRange, at,
+                throw DocumentError(ErrorCode::OutOfRange, at.pointer(),
                                     "a number or \"" + std::string(word) + "\" is wanted");
             value.reset();
         },
@@ -527,7 +447,7 @@ void Fields::may(std::string_view key, std::optional<NumberOrText>& value, std::
 {
     slot(
         key, false,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             if (j.is_string())
                 value = readText(j, at, name_length);
             else
@@ -542,7 +462,7 @@ void Fields::may(std::string_view key, std::optional<NumberOrText>& value, std::
 void Fields::need(std::string_view key, bool& value)
 {
     slot(
-        key, true, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        key, true, [&](const Json& j, const DocumentPlace& at) { value = readBoolean(j, at); },
         [&] { return Json(value); },
         [] {
             return Json{{"type", "boolean"}};
@@ -552,7 +472,7 @@ void Fields::need(std::string_view key, bool& value)
 void Fields::may(std::string_view key, bool& value)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readBoolean(j, at); },
         [&] { return Json(value); },
         [] {
             return Json{{"type", "boolean"}};
@@ -562,7 +482,7 @@ void Fields::may(std::string_view key, bool& value)
 void Fields::may(std::string_view key, std::optional<bool>& value)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readBoolean(j, at); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readBoolean(j, at); },
         [&] { return orNull(value); },
         [] {
             return Json{{"type", "boolean"}};
@@ -572,49 +492,49 @@ void Fields::may(std::string_view key, std::optional<bool>& value)
 void Fields::need(std::string_view key, std::string& value, Lengths length)
 {
     slot(
-        key, true, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        key, true, [&](const Json& j, const DocumentPlace& at) { value = readText(j, at, length); },
         [&] { return Json(value); }, [&] { return textSchema(length); });
 }
 
 void Fields::may(std::string_view key, std::string& value, Lengths length)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readText(j, at, length); },
         [&] { return Json(value); }, [&] { return textSchema(length); });
 }
 
 void Fields::may(std::string_view key, std::optional<std::string>& value, Lengths length)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readText(j, at, length); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readText(j, at, length); },
         [&] { return orNull(value); }, [&] { return textSchema(length); });
 }
 
 void Fields::need(std::string_view key, Network& value, bool zero_allowed)
 {
     slot(
-        key, true, [&](const Json& j, const std::string& at) { value = readNetwork(j, at, zero_allowed); },
+        key, true, [&](const Json& j, const DocumentPlace& at) { value = readNetwork(j, at, zero_allowed); },
         [&] { return Json(value.text()); }, [] { return networkSchema(); });
 }
 
 void Fields::may(std::string_view key, std::optional<Network>& value, bool zero_allowed)
 {
     slot(
-        key, false, [&](const Json& j, const std::string& at) { value = readNetwork(j, at, zero_allowed); },
+        key, false, [&](const Json& j, const DocumentPlace& at) { value = readNetwork(j, at, zero_allowed); },
         [&] { return value ? Json(value->text()) : Json(); }, [] { return networkSchema(); });
 }
 
 void Fields::need(std::string_view key, std::vector<double>& list, Range r, Lengths length)
 {
     slotList(key, true, list, length,
-             Items{[r](const Json& j, const std::string& at, double& v) { v = readNumber(j, at, r); },
+             Items{[r](const Json& j, const DocumentPlace& at, double& v) { v = readNumber(j, at, r); },
                    [](double& v) { return Json(v); }, [r] { return numberSchema(r); }});
 }
 
 void Fields::may(std::string_view key, std::vector<double>& list, Range r, Lengths length)
 {
     slotList(key, false, list, length,
-             Items{[r](const Json& j, const std::string& at, double& v) { v = readNumber(j, at, r); },
+             Items{[r](const Json& j, const DocumentPlace& at, double& v) { v = readNumber(j, at, r); },
                    [](double& v) { return Json(v); }, [r] { return numberSchema(r); }});
 }
 
@@ -623,16 +543,17 @@ void Fields::may(std::string_view key, std::vector<std::pair<std::string, double
 {
     slot(
         key, false,
-        [&](const Json& j, const std::string& at) {
+        [&](const Json& j, const DocumentPlace& at) {
             expectObject(j, at);
             if (j.size() > most)
-                throw DocumentError(ErrorCode::OutOfRange, at,
+                throw DocumentError(ErrorCode::OutOfRange, at.pointer(),
                                     "at most " + std::to_string(most) + " of them");
             entries.clear();
             for (const auto& [name, item] : j.items()) {
                 if (name.empty())
-                    throw DocumentError(ErrorCode::OutOfRange, jsonPath(at, name), "a name is wanted");
-                entries.emplace_back(name, readNumber(item, jsonPath(at, name), r));
+                    throw DocumentError(ErrorCode::OutOfRange, DocumentPlace(at, name).pointer(),
+                                        "a name is wanted");
+                entries.emplace_back(name, readNumber(item, DocumentPlace(at, name), r));
             }
         },
         [&] {
@@ -649,16 +570,17 @@ void Fields::may(std::string_view key, std::vector<std::pair<std::string, double
 
 void Fields::may(std::string_view key, std::vector<std::string>& list, Lengths length)
 {
-    slotList(
-        key, false, list, length,
-        Items{[](const Json& j, const std::string& at, std::string& v) { v = readText(j, at, name_length); },
-              [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
+    slotList(key, false, list, length,
+             Items{[](const Json& j, const DocumentPlace& at, std::string& v) {
+                       v = readText(j, at, name_length);
+                   },
+                   [](std::string& v) { return Json(v); }, [] { return textSchema(name_length); }});
 }
 
 void Fields::may(std::string_view key, std::vector<std::int64_t>& list, std::int64_t min, std::int64_t max)
 {
     slotList(key, false, list, {},
-             Items{[&](const Json& j, const std::string& at, std::int64_t& v) {
+             Items{[&](const Json& j, const DocumentPlace& at, std::int64_t& v) {
                        v = readInteger(j, at, min, max);
                    },
                    [](std::int64_t& v) { return Json(v); }, [&] { return integerSchema(min, max); }});

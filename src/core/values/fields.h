@@ -79,13 +79,13 @@ class Fields
 public:
     enum class Mode { Read, Write, Schema };
 
-    static Fields reader(const Json& in, std::string path, UnknownKeys unknown);
+    static Fields reader(const Json& in, DocumentPlace at, UnknownKeys unknown);
     static Fields writer(NullPolicy nulls);
     static Fields schema(UnknownKeys unknown);
 
     Mode mode() const { return m_mode; }
     bool reading() const { return m_mode == Mode::Read; }
-    const std::string& path() const { return m_path; }
+    std::string path() const { return m_at.pointer(); }
     /// Ends the walk: in a reader refuses unknown keys; returns what a writer or schema made.
     Json finish();
 
@@ -250,13 +250,13 @@ public:
         std::set<std::string_view> seen;
         for (std::size_t i = 0; i < list.size(); ++i)
             if (reading() && !seen.insert(list[i].name).second)
-                throw DocumentError(ErrorCode::Inconsistent, jsonPath(jsonPath(m_path, key), i) + "/name",
+                throw DocumentError(ErrorCode::Inconsistent, jsonPath(pathOf(key), i) + "/name",
                                     "this name stands here already");
     }
     bool present(std::string_view key) const;
 
     template <class T>
-    static void readObject(const Json& j, const std::string& at, T& value, UnknownKeys unknown)
+    static void readObject(const Json& j, const DocumentPlace& at, T& value, UnknownKeys unknown)
     {
         readObject(j, at, &value, typeOf<T>(), unknown);
     }
@@ -270,14 +270,15 @@ public:
     {
         return schemaObject(typeOf<T>(), unknown);
     }
-    static void expectObject(const Json& j, const std::string& at);
-    static double readNumber(const Json& j, const std::string& at, Range r);
-    static std::int64_t readInteger(const Json& j, const std::string& at, std::int64_t min, std::int64_t max);
-    static std::string readText(const Json& j, const std::string& at, Lengths length);
-    static Network readNetwork(const Json& j, const std::string& at, bool zero_allowed);
+    static void expectObject(const Json& j, const DocumentPlace& at);
+    static double readNumber(const Json& j, const DocumentPlace& at, Range r);
+    static std::int64_t readInteger(const Json& j, const DocumentPlace& at, std::int64_t min,
+                                    std::int64_t max);
+    static std::string readText(const Json& j, const DocumentPlace& at, Lengths length);
+    static Network readNetwork(const Json& j, const DocumentPlace& at, bool zero_allowed);
 
 private:
-    Fields(Mode mode, const Json* in, std::string path, UnknownKeys unknown, NullPolicy nulls);
+    Fields(Mode mode, const Json* in, DocumentPlace at, UnknownKeys unknown, NullPolicy nulls);
 
     /// A struct is walked where its type is known, and read, written and described where it is not: it costs
     /// two short functions.
@@ -301,7 +302,8 @@ private:
         fields(*this, value);
         keepUnknownOf(value);
     }
-    static void readObject(const Json& j, const std::string& at, void* value, Type type, UnknownKeys unknown);
+    static void readObject(const Json& j, const DocumentPlace& at, void* value, Type type,
+                           UnknownKeys unknown);
     static Json writeObject(void* value, Type type, NullPolicy nulls);
     static Json schemaObject(Type type, UnknownKeys unknown);
 
@@ -342,18 +344,20 @@ private:
     template <class T, class I>
     void slotList(std::string_view key, bool required, std::vector<T>& list, Lengths length, I items);
 
+    /// The pointer to a key of this object.
+    std::string pathOf(std::string_view key) const;
     void keepUnknown(Json& unknown);
     const Json* find(std::string_view key, bool required);
     void put(std::string_view key, Json value);
     void declare(std::string_view key, bool required, Json schema);
-    static void expectArray(const Json& j, const std::string& at, Lengths length);
+    static void expectArray(const Json& j, const DocumentPlace& at, Lengths length);
 
     Mode m_mode;
     const Json* m_in;
     Json m_out; ///< the schema
     /// Put into an object once its size is known: one that grows copies all that is in it.
     std::vector<std::pair<std::string, Json>> m_written;
-    std::string m_path;
+    DocumentPlace m_at;
     UnknownKeys m_unknown;
     NullPolicy m_nulls;
     std::vector<std::string_view> m_known; ///< of the structs' own literals
@@ -364,7 +368,7 @@ template <class T>
 T readJson(const Json& document, UnknownKeys unknown = UnknownKeys::Refuse)
 {
     T value{};
-    Fields::readObject(document, "", value, unknown);
+    Fields::readObject(document, {}, value, unknown);
     return value;
 }
 

@@ -35,6 +35,13 @@ std::string jsonPath(const std::string& parent, std::size_t index)
     return parent + '/' + std::to_string(index);
 }
 
+std::string DocumentPlace::pointer() const
+{
+    if (m_above == nullptr)
+        return {};
+    return m_index ? jsonPath(m_above->pointer(), *m_index) : jsonPath(m_above->pointer(), m_key);
+}
+
 namespace {
 
 /// First pass over a text: depth, syntax and numbers, with the place of what is wrong. The second pass,

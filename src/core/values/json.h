@@ -3,6 +3,7 @@
 
 #include <nlohmann/json.hpp>
 
+#include <optional>
 #include <stdexcept>
 #include <string>
 #include <string_view>
@@ -55,5 +56,29 @@ Json parseJson(std::string_view text);
 /// One step down a JSON pointer, with `~` and `/` in the key escaped (RFC 6901).
 std::string jsonPath(const std::string& parent, std::string_view key);
 std::string jsonPath(const std::string& parent, std::size_t index);
+
+/// Where in a document a value stands, which costs no text as long as nothing is wrong there. It points to
+/// the place above it, which must outlive it.
+class DocumentPlace
+{
+public:
+    /// The document itself.
+    DocumentPlace() = default;
+    DocumentPlace(const DocumentPlace& above, std::string_view key)
+        : m_above(&above)
+        , m_key(key)
+    {}
+    DocumentPlace(const DocumentPlace& above, std::size_t index)
+        : m_above(&above)
+        , m_index(index)
+    {}
+    /// A JSON pointer, as jsonPath writes it.
+    std::string pointer() const;
+
+private:
+    const DocumentPlace* m_above = nullptr;
+    std::string_view m_key = {};
+    std::optional<std::size_t> m_index = {};
+};
 
 } // namespace offshoot
