@@ -175,8 +175,8 @@ private:
     };
     /// As the before-readings show it, where they are near enough to this load.
     std::optional<Droop> droopAt(std::optional<double> load_a) const;
-    /// What stands for the users of another rail, or for as much of it as the rail bears; nothing where nobody
-    /// said what they draw.
+    /// What stands for the users of another rail, or for as much of it as the rail bears; nothing where
+    /// nobody said what they draw.
     std::optional<TestLoad> loadOf(const Predictions::Other& other) const;
     /// What the loads are sized by at this place of the procedure.
     const LoadLevel& level() const { return m_loads.at(m_changed); }
