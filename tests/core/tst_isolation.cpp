@@ -287,6 +287,33 @@ private Q_SLOTS:
         QVERIFY(allowed > 0);
     }
 
+    /// Its reservoirs are those of the changed unit once that was powered: a change that was only begun, or
+    /// whose tick was struck, leaves them as they were found.
+    void poweredChanged()
+    {
+        for (const auto& [file, altered] : {std::pair("beacon-float-charge", "change.second_look"),
+                                            std::pair("tide-house-cabinet", "change.out"),
+                                            std::pair("barograph-amplifier", "change.chain")}) {
+            Job job = readJob(test::sourceFile(("data/jobs/" + std::string(file) + ".offshoot").c_str()));
+            const auto log = [&job](LogKind kind, const char* step = nullptr, const char* text = nullptr) {
+                LogEntry entry{.id = nextLogId(job), .time_s = 1e9, .kind = kind};
+                if (step != nullptr)
+                    entry.step = step;
+                if (text != nullptr)
+                    entry.text = text;
+                job.log.push_back(entry);
+                return poweredSinceChange(job);
+            };
+            job.log.clear();
+            QVERIFY2(!log(LogKind::Live) && !log(LogKind::Note, altered) && !log(LogKind::Live), file);
+            QVERIFY2(!log(LogKind::Tick, "change.prove") && !log(LogKind::Live), file);
+            QVERIFY2(!log(LogKind::Tick, altered), file);
+            const std::string tick = job.log.back().id;
+            QVERIFY2(log(LogKind::Live), file);
+            QVERIFY2(!log(LogKind::Strike, nullptr, tick.c_str()), file);
+        }
+    }
+
     /// Every demo job with its own sources and reservoirs, several units and smoothing chains among them: the
     /// readings of one unit never prove another.
     void everyDemo_data()

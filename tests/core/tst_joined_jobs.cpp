@@ -801,6 +801,19 @@ private Q_SLOTS:
         QCOMPARE(ids(e, "found.back.").size(), formings.size());
         const LogLine line = readLogLine("C1 12uA", job, e, "");
         QVERIFY2(line.entry && line.entry->quantity == Quantity::Current, line.problem.c_str());
+        // Without a chain it is the bulk capacitor, where it is an electrolytic and its figures are known.
+        job = test::demoJob();
+        job.found.mains_side.idle_years = 12;
+        BulkCapacitor& bulk = job.found.bulk;
+        for (const auto kind : {CapacitorKind::Aluminium, CapacitorKind::FilmPolyester})
+            for (const auto& c_f : {std::optional(1e-4), std::optional<double>()})
+                for (const auto& v_v : {std::optional(400.0), std::optional<double>()}) {
+                    bulk.kind = kind;
+                    bulk.c_f = c_f;
+                    bulk.v_rated_v = v_v;
+                    QCOMPARE(formingsOf(job).size(),
+                             std::size_t{kind == CapacitorKind::Aluminium && c_f && v_v ? 1U : 0U});
+                }
     }
 
     /// A capacitor between two chokes or resistors is proven dead by its own reading.

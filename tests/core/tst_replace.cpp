@@ -320,6 +320,8 @@ private Q_SLOTS:
                                    .dz_m = side,
                                    .surface = surface}};
                 const auto near = fitView(job, 0).near;
+                QVERIFY(std::ranges::is_sorted(near, {},
+                                               [](const NearThing& n) { return n.distance_m / n.wanted_m; }));
                 const auto block = std::ranges::find(near, std::string("block"), &NearThing::what);
                 QCOMPARE(block != near.end(), surface != Surface::Insulating);
                 if (block == near.end())

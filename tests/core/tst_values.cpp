@@ -225,6 +225,12 @@ private Q_SLOTS:
             const auto powers = network->powers(12);
             QNEAR(std::accumulate(powers.begin(), powers.end(), 0.0), 144 / network->ohm(), 1e-9);
         }
+        for (const int count : {0, 1, 2, 64, 65, 99, 100}) {
+            const auto several = parseNetwork(std::to_string(count) + "x15R");
+            QCOMPARE(bool(several), count >= 1 && count <= static_cast<int>(max_network_parts));
+            if (several)
+                QNEAR(several->ohm(), 15.0 * count);
+        }
     }
 
     /// What is written on a part reads back as that part, for every value of every series.

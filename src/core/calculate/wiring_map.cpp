@@ -1,5 +1,7 @@
 #include "core/calculate/wiring_map.h"
 
+#include "core/values/typed_words.h"
+
 #include <algorithm>
 #include <numeric>
 
@@ -11,11 +13,7 @@ constexpr std::size_t most_wires = 200;
 constexpr std::size_t most_terminals = 100;
 
 /// Functions are compared case apart.
-bool same(std::string_view a, std::string_view b)
-{
-    const auto lower = [](char c) { return c >= 'A' && c <= 'Z' ? static_cast<char>(c + ('a' - 'A')) : c; };
-    return std::ranges::equal(a, b, {}, lower, lower);
-}
+bool same(std::string_view a, std::string_view b) { return lowered(a) == lowered(b); }
 
 bool earth(const OldWire& wire) { return same(wire.function, earth_function); }
 
