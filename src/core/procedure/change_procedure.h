@@ -122,6 +122,8 @@ private:
     void unitAsFound(std::size_t unit);
     void leaveUnpowered(std::size_t unit);
     void beforeReadings();
+    /// What a before-reading is held against.
+    std::string foundBecause() const;
     /// Of a unit that gives way to another, and of that one: what goes beside each other in the report.
     void readLine(const std::string& id, Stage stage);
     std::string unmeasuredWires() const;

@@ -225,6 +225,11 @@ void ChangeProcedure::leaveUnpowered(std::size_t unit)
     step.unit = stepUnit(unit);
 }
 
+std::string ChangeProcedure::foundBecause() const
+{
+    return m_predictions.found ? "the divider as entered, worst case" : "as found";
+}
+
 /// One unit by itself, met behind the limiter, then without it where its label, papers or parts permit that.
 void ChangeProcedure::unitAsFound(std::size_t unit)
 {
@@ -243,7 +248,7 @@ void ChangeProcedure::unitAsFound(std::size_t unit)
                    "the output is there.",
             {Does::ReadOutput});
     behind.unit = stepUnit(unit);
-    std::string because = "the divider as entered, worst case";
+    std::string because = foundBecause();
     Asked asked = unit == 1 ? outputAt(behindLimiter(m_predictions.found, because), std::nullopt, because)
                             : Asked{rail().name, Quantity::Voltage, std::nullopt, std::nullopt, "as found"};
     asked.unit = unitTag(unit);
@@ -317,7 +322,7 @@ void ChangeProcedure::readLine(const std::string& id, Stage stage)
 
 void ChangeProcedure::beforeReadings()
 {
-    const std::string because = "the divider as entered, worst case";
+    const std::string because = foundBecause();
     struct LoadStep
     {
         const char* id;
