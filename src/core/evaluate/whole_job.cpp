@@ -7,7 +7,6 @@
 #include "core/evaluate/stations.h"
 #include "core/evaluate/unread.h"
 #include "core/evaluate/ways.h"
-#include "core/kinds/chain/chain_view.h"
 #include "core/kinds/kind.h"
 #include "core/kinds/parts_list.h"
 #include "core/kinds/school.h"

@@ -244,8 +244,10 @@ std::optional<double> ChangeProcedure::peakShare() const
 std::string ChangeProcedure::heldWords() const
 {
     const LoadLevel& now = level();
+    const auto& join = m_job.plan.join;
+    const bool shared = join && join->kind == Joining::SideBySide; // a stack's units all carry the whole
     return now.held() ? " The need's " + formatValue(*now.wanted_a, Quantity::Current, 2) +
-                            (joined() ? " a unit" : "") + " is more than it may give (" +
+                            (shared ? " a unit" : "") + " is more than it may give (" +
                             formatValue(*now.bears_a, Quantity::Current, 2) + ") and is not asked of it here."
                       : std::string();
 }

@@ -1,7 +1,5 @@
 #include "core/values/fields.h"
 
-#include "core/values/format.h"
-
 #include <algorithm>
 #include <cassert>
 #include <cmath>
