@@ -5,12 +5,12 @@
 #include "store/job_store.h"
 #include "ui/fields/flow_row.h"
 #include "ui/fields/option_list.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/marks.h"
 
 #include <QCheckBox>
 #include <QFileDialog>
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QScrollArea>
@@ -29,7 +29,7 @@ ChoosePage::ChoosePage(JobSession& session, Look& look, QWidget* parent)
           [this](int row) { return optionText(row); }))
     , m_details(richText())
     , m_plate(new QLineEdit)
-    , m_echo(new QLabel)
+    , m_echo(new Paragraph)
     , m_take(new QPushButton)
     , m_into(new QPushButton(tr("Into the job")))
 {
@@ -40,7 +40,6 @@ ChoosePage::ChoosePage(JobSession& session, Look& look, QWidget* parent)
     m_plate->setPlaceholderText(
         tr("onto the shelf, from its plate: Name: 24V 4.2A 100-240V class 1 129x97x30"));
     left->addWidget(m_plate);
-    m_echo->setWordWrap(true);
     m_echo->setProperty("role", u"caption"_s);
     m_echo->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
     left->addWidget(m_echo);

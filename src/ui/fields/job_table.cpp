@@ -1,6 +1,7 @@
 #include "ui/fields/job_table.h"
 
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/refresh.h"
 
 #include <QComboBox>
@@ -171,7 +172,7 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     , m_look(look)
     , m_model(new JobTableModel(std::move(spec), session, look, this))
     , m_view(new QTableView)
-    , m_problem(new QLabel)
+    , m_problem(new Paragraph)
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -185,7 +186,6 @@ JobTable::JobTable(TableSpec spec, JobSession& session, Look& look, QWidget* par
     head->addWidget(remove);
     layout->addLayout(head);
     m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
     m_problem->hide();
     layout->addWidget(m_problem);
     add->setVisible(bool(m_model->spec().add));

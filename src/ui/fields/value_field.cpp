@@ -2,6 +2,7 @@
 
 #include "core/values/format.h"
 #include "core/values/marking.h"
+#include "ui/fields/paragraph.h"
 
 #include <QFormLayout>
 #include <QRegularExpression>
@@ -17,7 +18,7 @@ ValueField::ValueField(ValueSpec spec, JobSession& session, QWidget* parent)
     , m_spec(std::move(spec))
     , m_session(session)
     , m_line(new QLineEdit(this))
-    , m_problem(new QLabel(this))
+    , m_problem(new Paragraph(this))
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
@@ -28,7 +29,6 @@ ValueField::ValueField(ValueSpec spec, JobSession& session, QWidget* parent)
     m_line->setObjectName(m_spec.label);
     m_line->setPlaceholderText(m_spec.hint.isEmpty() ? tr("unknown") : m_spec.hint);
     m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
     m_problem->hide();
     connect(m_line, &QLineEdit::editingFinished, this, &ValueField::commit);
     connect(m_line, &QLineEdit::textEdited, this, [this](const QString& text) {

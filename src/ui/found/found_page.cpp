@@ -3,6 +3,7 @@
 #include "core/evaluate/evaluation.h"
 #include "core/supply/power_path.h"
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/tab_order.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
@@ -72,7 +73,7 @@ LegEntry::LegEntry(bool top, JobSession& session, Look& look, QWidget* parent)
     , m_top(top)
     , m_session(session)
     , m_line(new QLineEdit(this))
-    , m_says(new QLabel(this))
+    , m_says(new Paragraph(this))
     , m_picture(new PartPicture(look))
 {
     auto* layout = new QVBoxLayout(this);
@@ -84,7 +85,6 @@ LegEntry::LegEntry(bool top, JobSession& session, Look& look, QWidget* parent)
     layout->addLayout(row);
     layout->addWidget(m_says);
     m_says->setProperty("role", u"caption"_s);
-    m_says->setWordWrap(true);
     m_line->setObjectName(top ? u"legTop"_s : u"legBottom"_s);
     m_line->setAccessibleName(top ? tr("Top leg") : tr("Bottom leg"));
     m_line->setPlaceholderText(top ? tr("22k · red red black red brown · smd 223") : tr("2k55"));
@@ -270,8 +270,7 @@ QWidget* FoundPage::dividerCard()
         infer->addWidget(button);
     }
     layout->addLayout(infer);
-    auto* says = new QLabel;
-    says->setWordWrap(true);
+    auto* says = new Paragraph;
     layout->addWidget(says);
     const auto show = [=, this] {
         const auto& r = m_session.job().found.rails.front().feedback.reference;
@@ -343,10 +342,9 @@ void FoundPage::showStation()
     auto* title = new QLabel(u"<b>%1</b>"_s.arg(qs(name).toHtmlEscaped()));
     layout->addWidget(title);
     auto* hint =
-        new QLabel(tr("Select a station on the path above (click, or Tab to it and ← →, ↓ for another "
-                      "rail). Leave what is not read empty: it counts as unknown."));
+        new Paragraph(tr("Select a station on the path above (click, or Tab to it and ← →, ↓ for another "
+                         "rail). Leave what is not read empty: it counts as unknown."));
     hint->setProperty("role", u"caption"_s);
-    hint->setWordWrap(true);
     layout->addWidget(hint);
     auto* form = new QFormLayout;
     if (m_shownUnits > 1) {

@@ -1,6 +1,7 @@
 #include "ui/found/identity_page.h"
 
 #include "ui/fields/flow_row.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/picture_button.h"
 #include "ui/fields/value_field.h"
 #include "ui/found/clue_pictures.h"
@@ -35,9 +36,9 @@ IdentityPage::IdentityPage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
-    , m_sentence(new QLabel)
+    , m_sentence(new Paragraph)
     , m_outline(caption({}))
-    , m_question(new QLabel)
+    , m_question(new Paragraph)
     , m_help(caption({}))
     , m_kinds(richText())
     , m_pass(new QPushButton(tr("Cannot tell")))
@@ -47,7 +48,6 @@ IdentityPage::IdentityPage(JobSession& session, Look& look, QWidget* parent)
     auto* layout = new QVBoxLayout(holder);
     layout->setContentsMargins(0, look.px(8), look.px(8), 0);
     layout->setSpacing(look.px(8));
-    m_sentence->setWordWrap(true);
     m_sentence->setObjectName(u"identity"_s);
     layout->addWidget(m_sentence);
     layout->addWidget(silhouettes());
@@ -98,7 +98,6 @@ QWidget* IdentityPage::question()
     auto* box = new QWidget;
     auto* column = new QVBoxLayout(box);
     column->setContentsMargins(0, 0, 0, 0);
-    m_question->setWordWrap(true);
     m_question->setProperty("role", u"title"_s);
     column->addWidget(m_question);
     column->addWidget(m_help);

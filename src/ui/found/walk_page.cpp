@@ -1,6 +1,7 @@
 #include "ui/found/walk_page.h"
 
 #include "store/job_store.h"
+#include "ui/fields/paragraph.h"
 #include "ui/found/photos_page.h"
 #include "ui/found/walk_pictures.h"
 #include "ui/paint/marks.h"
@@ -127,8 +128,8 @@ WalkPage::WalkPage(JobSession& session, Look& look, QWidget* parent)
     , m_session(session)
     , m_look(look)
     , m_course(session)
-    , m_summary(new QLabel)
-    , m_barred(new QLabel)
+    , m_summary(new Paragraph)
+    , m_barred(new Paragraph)
     , m_neverPowered(new QCheckBox(tr("It never had power: new, or just built")))
     , m_strip(new WalkStrip(look))
     , m_picture(new PartPicture(look))
@@ -145,9 +146,7 @@ WalkPage::WalkPage(JobSession& session, Look& look, QWidget* parent)
     auto* layout = new QVBoxLayout(holder);
     layout->setContentsMargins(0, look.px(8), look.px(8), 0);
     layout->setSpacing(look.px(8));
-    m_summary->setWordWrap(true);
     m_summary->setObjectName(u"walkSummary"_s);
-    m_barred->setWordWrap(true);
     m_barred->setProperty("role", u"problem"_s);
     layout->addWidget(m_summary);
     layout->addWidget(m_strip);

@@ -1,6 +1,7 @@
 #include "ui/frame/consequences_panel.h"
 
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/marks.h"
 
 #include <QGridLayout>
@@ -203,7 +204,7 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     , m_list(new QListView(this))
     , m_title(new QLabel(tr("What it drags along"), this))
     , m_order(new QLabel(tr("worst first"), this))
-    , m_empty(new QLabel(
+    , m_empty(new Paragraph(
           tr("Say in Need what the load wants: then every part's use of its limit stands here, worst first."),
           this))
     , m_answers(new QWidget(this))
@@ -233,7 +234,6 @@ ConsequencesPanel::ConsequencesPanel(JobSession& session, Look& look, QWidget* p
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(m_look.px(14), m_look.px(12), m_look.px(10), m_look.px(8));
     layout->addLayout(head);
-    m_empty->setWordWrap(true);
     m_empty->setProperty("role", u"caption"_s);
     layout->addWidget(m_empty);
     layout->addWidget(m_list, 1);

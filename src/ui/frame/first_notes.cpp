@@ -1,7 +1,8 @@
 #include "ui/frame/first_notes.h"
 
+#include "ui/fields/paragraph.h"
+
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QPushButton>
 #include <QSettings>
 
@@ -38,13 +39,12 @@ QString textOf(FirstNote note)
 
 FirstNotes::FirstNotes(Look& look, QWidget* parent)
     : QWidget(parent)
-    , m_text(new QLabel)
+    , m_text(new Paragraph)
 {
     setObjectName(u"firstNote"_s);
     setAttribute(Qt::WA_StyledBackground); // what lies behind it is red while live
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(look.px(20), look.px(6), look.px(20), look.px(6));
-    m_text->setWordWrap(true);
     row->addWidget(m_text, 1);
     auto* one = new QPushButton(tr("Put it away"));
     auto* all = new QPushButton(tr("No more notes"));

@@ -1,9 +1,9 @@
 #include "ui/frame/job_list.h"
 
 #include "store/job_store.h"
+#include "ui/fields/paragraph.h"
 
 #include <QDir>
-#include <QLabel>
 #include <QListWidget>
 #include <QVBoxLayout>
 
@@ -46,9 +46,8 @@ JobList::JobList(const QString& folder, QWidget* parent)
     const QDir jobs(folder);
     const QStringList files = jobs.entryList({u"*.offshoot"_s}, QDir::Files, QDir::Name);
     auto* head =
-        new QLabel(files.isEmpty() ? tr("There are no jobs in %1.").arg(folder)
-                                   : tr("Jobs in %1. Enter opens one in its own window.").arg(folder));
-    head->setWordWrap(true);
+        new Paragraph(files.isEmpty() ? tr("There are no jobs in %1.").arg(folder)
+                                      : tr("Jobs in %1. Enter opens one in its own window.").arg(folder));
     layout->addWidget(head);
     layout->addWidget(m_list);
     m_list->setAccessibleName(tr("Jobs"));

@@ -4,6 +4,7 @@
 #include "ui/captures/capture_intake.h"
 #include "ui/captures/captures_page.h"
 #include "ui/fields/page_area.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/tab_order.h"
 #include "ui/fields/tabs.h"
 #include "ui/found/bench_walk.h"
@@ -148,9 +149,8 @@ void MainWindow::buildLayout()
     column->addLayout(middle, 1);
     m_notes = new FirstNotes(*m_look);
     column->addWidget(m_notes);
-    m_message = new QLabel;
+    m_message = new Paragraph;
     m_message->setObjectName(u"message"_s);
-    m_message->setWordWrap(true);
     m_message->hide();
     column->addWidget(m_message);
     m_log = new LogBar(*m_session, m_meters, *m_look);

@@ -1,6 +1,7 @@
 #include "ui/frame/meter_dialog.h"
 
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/value_field.h"
 
 #include <QAbstractButton>
@@ -75,10 +76,9 @@ MeterDialog::MeterDialog(JobSession& session, const Look& look, QWidget* parent)
         show();
     }
     auto* says =
-        new QLabel(tr("Every reading is judged with it: within its window only where the whole of "
-                      "the uncertainty is. A reading that names its own, 27.66 +-20mV, keeps that."));
+        new Paragraph(tr("Every reading is judged with it: within its window only where the whole of "
+                         "the uncertainty is. A reading that names its own, 27.66 +-20mV, keeps that."));
     says->setProperty("role", u"caption"_s);
-    says->setWordWrap(true);
     layout->addWidget(says);
     auto* buttons = new QDialogButtonBox(QDialogButtonBox::Close);
     connect(buttons, &QDialogButtonBox::rejected, this, &QDialog::accept);

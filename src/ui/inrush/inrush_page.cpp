@@ -3,6 +3,7 @@
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/fields/job_table.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/tabs.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/curves.h"
@@ -12,7 +13,6 @@
 #include <QFileDialog>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QPainter>
 #include <QPushButton>
 #include <QScrollArea>
@@ -179,7 +179,7 @@ InrushPage::InrushPage(JobSession& session, Look& look, QWidget* parent)
     , m_picture(new SurgePicture(look))
     , m_limiter(richText())
     , m_school(richText())
-    , m_import(new QLabel)
+    , m_import(new Paragraph)
 {
     auto* left = new QVBoxLayout;
     left->addWidget(m_picture, 1);
@@ -187,7 +187,6 @@ InrushPage::InrushPage(JobSession& session, Look& look, QWidget* parent)
     auto* import = new QPushButton(tr("Captured surge from CSV…"));
     row->addWidget(import);
     m_import->setProperty("role", u"problem"_s);
-    m_import->setWordWrap(true);
     row->addWidget(m_import, 1);
     left->addLayout(row);
     body().addLayout(left, 5);

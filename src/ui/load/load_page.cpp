@@ -2,12 +2,12 @@
 
 #include "core/values/format.h"
 #include "ui/fields/option_list.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/tabs.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QMouseEvent>
 #include <QStackedWidget>
 #include <QVBoxLayout>
@@ -183,12 +183,12 @@ void LoadPicture::paintEvent(QPaintEvent* /*event*/)
 LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     : WorkspacePage(session, look, parent)
     , m_picture(new LoadPicture(look))
-    , m_wanted(new QLabel)
+    , m_wanted(new Paragraph)
     , m_options(new OptionList(
           tr("Resistor banks from the drawer"), look, 48,
           [this](QPainter& painter, const QRectF& box, int row) { paintOption(painter, box, row); },
           [this](int row) { return optionText(row); }))
-    , m_users(new QLabel)
+    , m_users(new Paragraph)
     , m_stack(new QStackedWidget)
 {
     body().addWidget(m_picture, 1);
@@ -203,14 +203,12 @@ LoadPage::LoadPage(JobSession& session, Look& look, QWidget* parent)
     auto* bank = new QWidget;
     auto* bankLayout = new QVBoxLayout(bank);
     bankLayout->setContentsMargins(0, 0, 0, 0);
-    m_wanted->setWordWrap(true);
     m_wanted->setProperty("role", u"caption"_s);
     bankLayout->addWidget(m_wanted);
     bankLayout->addWidget(m_options, 1);
     bankLayout->addWidget(caption(tr("↑ ↓ look · Enter plan it · or drag in the picture · mount on metal or "
                                      "in moving air, off wires and capacitors")));
     m_stack->addWidget(bank);
-    m_users->setWordWrap(true);
     m_users->setAlignment(Qt::AlignTop);
     m_users->setTextFormat(Qt::RichText);
     m_stack->addWidget(scrolling(m_users));

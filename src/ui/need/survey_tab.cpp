@@ -4,6 +4,7 @@
 #include "core/values/format.h"
 #include "store/job_store.h"
 #include "ui/fields/job_table.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/plan/workspace_page.h"
@@ -189,7 +190,7 @@ void SurveyPicture::paintEvent(QPaintEvent* /*event*/)
 SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
-    , m_sentence(new QLabel)
+    , m_sentence(new Paragraph)
     , m_picture(new SurveyPicture(look))
     , m_power(caption({}))
     , m_take(new QPushButton(tr("Take it as the need")))
@@ -197,7 +198,6 @@ SurveyTab::SurveyTab(JobSession& session, Look& look, QWidget* parent)
 {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
-    m_sentence->setWordWrap(true);
     column->addWidget(m_sentence);
     column->addWidget(m_picture);
     column->addWidget(m_power);

@@ -1,11 +1,11 @@
 #include "ui/plan/wiring_tab.h"
 
 #include "core/kinds/kind.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/wiring.h"
 #include "ui/plan/workspace_page.h"
 #include "ui/refresh.h"
 
-#include <QLabel>
 #include <QScrollArea>
 #include <QVBoxLayout>
 #include <algorithm>
@@ -16,12 +16,11 @@ WiringTab::WiringTab(std::string name, JobSession& session, Look& look, QWidget*
     : QWidget(parent)
     , m_name(std::move(name))
     , m_session(session)
-    , m_sentence(new QLabel)
+    , m_sentence(new Paragraph)
     , m_picture(new WiringPicture({}, look))
 {
     auto* layout = new QVBoxLayout(this);
     layout->setContentsMargins(0, 0, 0, 0);
-    m_sentence->setWordWrap(true);
     layout->addWidget(m_sentence);
     layout->addWidget(scrolling(m_picture), 1);
     refreshWhileVisible(*m_sentence, session, look, [this] { refresh(); });

@@ -1,6 +1,7 @@
 #include "ui/plan/workspace_page.h"
 
 #include "ui/fields/option_list.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/marks.h"
 #include "ui/refresh.h"
 
@@ -8,7 +9,6 @@
 #include <QLabel>
 #include <QResizeEvent>
 #include <QVBoxLayout>
-#include <tuple>
 
 namespace offshoot::ui {
 
@@ -16,21 +16,14 @@ using namespace Qt::StringLiterals;
 
 namespace {
 
-/// Words that wrap and are never lower than they need: a layout that is short of room asks for the least
-/// height without a width.
-class Paragraph : public QLabel
+/// Words that are never lower than they need: a layout that is short of room asks for the least height
+/// without a width.
+class Upright : public Paragraph
 {
 public:
     QSize minimumSizeHint() const override
     {
-        // A layout asks many times; each time the words would be set anew.
-        if (std::tie(m_text, m_font, m_width) != std::tuple(text(), font(), width())) {
-            m_text = text();
-            m_font = font();
-            m_width = width();
-            m_least = {QLabel::minimumSizeHint().width(), heightForWidth(m_width)};
-        }
-        return m_least;
+        return {QLabel::minimumSizeHint().width(), heightForWidth(width())};
     }
 
 protected:
@@ -40,12 +33,6 @@ protected:
         if (event->oldSize().width() != width())
             updateGeometry();
     }
-
-private:
-    mutable QString m_text; ///< what `m_least` is of
-    mutable QFont m_font;
-    mutable int m_width = -1;
-    mutable QSize m_least;
 };
 
 } // namespace
@@ -54,13 +41,12 @@ WorkspacePage::WorkspacePage(JobSession& session, Look& look, QWidget* parent)
     : QWidget(parent)
     , m_session(session)
     , m_look(look)
-    , m_sentence(new QLabel)
+    , m_sentence(new Paragraph)
     , m_column(new QVBoxLayout(this))
     , m_body(new QHBoxLayout)
 {
     m_column->setContentsMargins(look.px(20), look.px(8), look.px(14), look.px(6));
     m_column->setSpacing(look.px(6));
-    m_sentence->setWordWrap(true);
     m_sentence->setProperty("role", u"title"_s);
     sizedWith(*m_sentence, look, [this, &look] { m_sentence->setMinimumHeight(look.px(48)); });
     m_column->addWidget(m_sentence);
@@ -101,16 +87,14 @@ void WorkspacePage::hideEvent(QHideEvent* event)
 
 QLabel* caption(const QString& text)
 {
-    auto* label = new QLabel(text);
+    auto* label = new Paragraph(text);
     label->setProperty("role", u"caption"_s);
-    label->setWordWrap(true);
     return label;
 }
 
 QLabel* richText()
 {
-    auto* label = new Paragraph;
-    label->setWordWrap(true);
+    auto* label = new Upright;
     label->setTextFormat(Qt::RichText);
     label->setAlignment(Qt::AlignTop);
     return label;

@@ -4,6 +4,7 @@
 #include "core/kinds/kind.h"
 #include "core/supply/connections.h"
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/scrolling.h"
 #include "ui/fields/tab_order.h"
 #include "ui/paint/marks.h"
@@ -119,8 +120,7 @@ namespace {
 
 QLabel* wrapped(const QString& text, const char* role = nullptr)
 {
-    auto* label = new QLabel(text);
-    label->setWordWrap(true);
+    auto* label = new Paragraph(text);
     if (role != nullptr)
         label->setProperty("role", QLatin1String(role));
     return label;
@@ -172,14 +172,13 @@ void ProcedureView::fillSources(QVBoxLayout& layout, const StepView& view)
 namespace {
 
 /// What is ticked, in words that wrap; a click on them is one on the box.
-class TickWords : public QLabel
+class TickWords : public Paragraph
 {
 public:
     TickWords(const QString& words, QCheckBox& box)
-        : QLabel(words)
+        : Paragraph(words)
         , m_box(box)
     {
-        setWordWrap(true);
         setBuddy(&box);
     }
 

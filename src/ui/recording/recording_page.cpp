@@ -2,6 +2,7 @@
 
 #include "core/job/readings.h"
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/curves.h"
 #include "ui/paint/marks.h"
 
@@ -9,7 +10,6 @@
 #include <QDateTime>
 #include <QFormLayout>
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QLineEdit>
 #include <QPainter>
 #include <QPushButton>
@@ -118,7 +118,7 @@ RecordingPage::RecordingPage(RecordingRun& run, JobSession& session, Look& look,
     , m_below(new QLineEdit)
     , m_above(new QLineEdit)
     , m_start(new QPushButton)
-    , m_problem(new QLabel)
+    , m_problem(new Paragraph)
     , m_says(richText())
 {
     auto* left = new QVBoxLayout;
@@ -159,7 +159,6 @@ QWidget* RecordingPage::side()
     m_start->setObjectName(u"record"_s);
     column->addWidget(m_start, 0, Qt::AlignLeft);
     m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
     column->addWidget(m_problem);
     column->addWidget(m_says);
     column->addWidget(caption(

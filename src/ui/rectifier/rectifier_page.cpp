@@ -3,13 +3,13 @@
 #include "core/values/format.h"
 #include "ui/fields/flow_row.h"
 #include "ui/fields/option_list.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/tabs.h"
 #include "ui/frame/consequences_panel.h"
 #include "ui/paint/figures.h"
 #include "ui/plan/wiring_tab.h"
 
 #include <QHBoxLayout>
-#include <QLabel>
 #include <QPushButton>
 #include <QScrollArea>
 #include <QStackedWidget>
@@ -26,7 +26,7 @@ RectifierPage::RectifierPage(JobSession& session, Look& look, QWidget* parent)
     , m_waves(new WavePicture(look))
     , m_form(new PartForm(session, look,
                           [this](const QString& what, const auto& change) { return edit(what, change); }))
-    , m_problem(new QLabel)
+    , m_problem(new Paragraph)
     , m_stop(new QPushButton(tr("Stop")))
     , m_bars(new LimitBars(look))
     , m_figures(richText())
@@ -86,7 +86,6 @@ QWidget* RectifierPage::pictureSide()
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(m_look.px(3));
     m_problem->setProperty("role", u"problem"_s);
-    m_problem->setWordWrap(true);
     m_problem->hide();
     column->addWidget(m_ribbon, 1);
     column->addWidget(m_problem);

@@ -4,6 +4,7 @@
 #include "store/job_store.h"
 #include "ui/captures/capture_picture.h"
 #include "ui/fields/flow_row.h"
+#include "ui/fields/paragraph.h"
 #include "ui/paint/figures.h"
 #include "ui/paint/marks.h"
 #include "ui/procedure/diagnosis_html.h"
@@ -96,12 +97,12 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     , m_fault(new QComboBox)
     , m_guess(new QComboBox)
     , m_choice(new QComboBox)
-    , m_says(new QLabel)
-    , m_title(new QLabel)
+    , m_says(new Paragraph)
+    , m_title(new Paragraph)
     , m_state(new QLabel)
-    , m_step(new QLabel)
-    , m_detail(new QLabel)
-    , m_wrong(new QLabel)
+    , m_step(new Paragraph)
+    , m_detail(new Paragraph)
+    , m_wrong(new Paragraph)
     , m_problem(new QLabel)
     , m_scope(new QWidget)
     , m_trace(new TracePicture(look))
@@ -133,7 +134,6 @@ Rehearsal::Rehearsal(const Job& job, int seed, const Look& look, QWidget* parent
     buildKeys();
     bench->addWidget(m_keys);
     bench->addWidget(m_wrong);
-    m_wrong->setWordWrap(true);
     sizedWith(*m_wrong, look, [this, &look] { m_wrong->setMinimumHeight(look.px(40)); });
     m_wrong->setAccessibleName(tr("What a wrong move would have done"));
     bench->addWidget(m_line);
@@ -179,7 +179,6 @@ void Rehearsal::buildHead()
     column->addWidget(m_title);
     column->addWidget(m_state, 0, Qt::AlignLeft);
     row->addLayout(column, 1);
-    m_title->setWordWrap(true);
     m_title->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred); // the last to be whole
     m_choice->setAccessibleName(tr("Exercise"));
     m_choice->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -214,14 +213,11 @@ void Rehearsal::buildHead()
 void Rehearsal::buildSide()
 {
     auto* column = new QVBoxLayout(m_side);
-    m_says->setWordWrap(true);
     m_says->setAccessibleName(tr("What the exercise asks"));
     column->addWidget(m_says);
-    m_step->setWordWrap(true);
     m_step->setFont(m_look.title());
     m_step->setAccessibleName(tr("Step"));
     column->addWidget(m_step);
-    m_detail->setWordWrap(true);
     m_detail->setTextFormat(Qt::RichText);
     column->addWidget(m_detail);
     m_carry_out->setText(tr("Carry out this step (Space)"));

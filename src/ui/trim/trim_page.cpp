@@ -1,6 +1,7 @@
 #include "ui/trim/trim_page.h"
 
 #include "core/values/format.h"
+#include "ui/fields/paragraph.h"
 #include "ui/fields/value_field.h"
 #include "ui/paint/axes.h"
 #include "ui/paint/marks.h"
@@ -259,8 +260,7 @@ QWidget* TrimPage::side()
     QScrollArea* area = scrolling(m_table);
     area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
     layout->addWidget(area, 1);
-    m_next = new QLabel;
-    m_next->setWordWrap(true);
+    m_next = new Paragraph;
     layout->addWidget(m_next);
     layout->addWidget(caption(tr("drag, or ← → · Home best · Enter plan it")));
     for (QComboBox* combo : {m_trimmer, m_across, m_up})
