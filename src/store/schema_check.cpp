@@ -43,7 +43,6 @@ std::string pointerOf(const valijson::ValidationResults::Error& error)
 
 void checkAgainstJobSchema(std::string_view text)
 {
-    parseJson(text); // depth and syntax, with our own words
     const auto document = nlohmann::json::parse(text);
     valijson::adapters::NlohmannJsonAdapter adapter(document);
     valijson::Validator validator;

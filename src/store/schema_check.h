@@ -1,4 +1,4 @@
-// Checks a job document against the published schema with the schema library, before the core reads it.
+// Checks a job document against the published schema with the schema library, besides what the core says of it.
 #pragma once
 
 #include <string>

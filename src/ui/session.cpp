@@ -11,35 +11,42 @@ namespace offshoot::ui {
 
 namespace {
 
-/// The editable part before and after; the log is never part of it.
+/// The editable part of a job, and its number; the log is never part of it.
+struct Edits
+{
+    Job job;
+    int number;
+};
+
+/// The edits before and after.
 class EditCommand : public QUndoCommand
 {
 public:
-    EditCommand(JobSession& session, const QString& what, Job before, Job after, int mergeKey)
+    EditCommand(JobSession& session, const QString& what, Edits before, Edits after, int mergeKey)
         : QUndoCommand(what)
         , m_session(session)
         , m_before(std::move(before))
         , m_after(std::move(after))
         , m_mergeKey(mergeKey)
     {
-        m_before.log.clear();
-        m_after.log.clear();
+        m_before.job.log.clear();
+        m_after.job.log.clear();
     }
-    void undo() override { m_session.restore(m_before); }
-    void redo() override { m_session.restore(m_after); }
+    void undo() override { m_session.restore(m_before.job, m_before.number); }
+    void redo() override { m_session.restore(m_after.job, m_after.number); }
     int id() const override { return m_mergeKey; }
     bool mergeWith(const QUndoCommand* other) override
     {
         m_after = static_cast<const EditCommand*>(other)->m_after;
-        if (sameEdits(m_before, m_after))
+        if (sameEdits(m_before.job, m_after.job))
             setObsolete(true);
         return true;
     }
 
 private:
     JobSession& m_session;
-    Job m_before;
-    Job m_after;
+    Edits m_before;
+    Edits m_after;
     int m_mergeKey;
 };
 
@@ -53,6 +60,7 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
 {
     connect(&m_work, &RectifierRun::done, this, [this](const ChainRun& run) {
         m_chain = run;
+        ++m_runs;
         refresh();
     });
     connect(&m_work, &RectifierRun::failed, this, [this](const QString& message) {
@@ -67,8 +75,7 @@ JobSession::JobSession(JobStore store, std::function<double()> now_s, QObject* p
     constexpr int secondMs = 1000;
     m_clock.setInterval(secondMs);
     connect(&m_clock, &QTimer::timeout, this, [this] {
-        // Only the countdown of the isolation state depends on the time.
-        if (m_evaluation.isolation.state != Isolation::Live)
+        if (m_now.evaluation.isolation.state != Isolation::Live)
             refresh();
     });
     m_clock.start();
@@ -112,8 +119,29 @@ void JobSession::takeUnit(std::size_t unit)
 void JobSession::refresh()
 {
     simulate();
-    m_evaluation = evaluate(job(), m_nowS(), chainRun());
+    const Of of{m_preview ? m_previewed : m_number, m_job.log.size(), m_unit, m_runs};
+    const double now_s = m_nowS();
+    if (!knew(of, now_s)) {
+        Known next{of, now_s, evaluate(job(), now_s, chainRun())};
+        if (m_now.of.edits != m_previewed)
+            m_before = std::move(m_now);
+        m_now = std::move(next);
+    }
     Q_EMIT changed();
+}
+
+/// Whether this was evaluated: an option that was looked at and left, and an edit that is taken back, give
+/// what there was before.
+bool JobSession::knew(const Of& of, double now_s)
+{
+    const auto holds = [&](const Known& known) {
+        // Only the countdown of the isolation state depends on the time.
+        return known.of == of &&
+               (known.now_s == now_s || known.evaluation.isolation.state == Isolation::Live);
+    };
+    if (m_before && holds(*m_before))
+        std::swap(m_now, *m_before);
+    return holds(m_now);
 }
 
 /// Another chain than the one simulated last starts a run; its result refreshes again.
@@ -143,7 +171,8 @@ void JobSession::stopSimulation()
 
 void JobSession::edit(const QString& what, const std::function<void(Job&)>& change, int mergeKey)
 {
-    m_preview.reset();
+    const std::optional<Job> looked = std::exchange(m_preview, std::nullopt);
+    const int lookedAt = std::exchange(m_previewed, none);
     Job next = m_job;
     change(next);
     if (sameEdits(next, m_job))
@@ -152,11 +181,14 @@ void JobSession::edit(const QString& what, const std::function<void(Job&)>& chan
         Q_EMIT problem(tr("This job is open in another window: here it can only be read."));
         return refresh();
     }
-    m_undo.push(new EditCommand(*this, what, m_job, std::move(next), mergeKey));
+    // What was looked at and is taken is not evaluated again.
+    const int number = looked && sameEdits(next, *looked) ? lookedAt : ++m_numbers;
+    m_undo.push(new EditCommand(*this, what, {m_job, m_number}, {std::move(next), number}, mergeKey));
 }
 
-void JobSession::restore(const Job& edits)
+void JobSession::restore(const Job& edits, int number)
 {
+    m_number = number;
     Job next = edits;
     next.log = m_job.log;
     next.revision = m_job.revision + 1;
@@ -198,6 +230,7 @@ void JobSession::preview(const std::function<void(Job&)>& change)
     Job next = edited();
     change(next);
     m_preview = std::move(next);
+    m_previewed = ++m_numbers;
     refresh();
 }
 
@@ -232,9 +265,9 @@ bool JobSession::append(LogEntry entry)
 bool JobSession::log(LogEntry entry)
 {
     clearPreview();
-    entry.isolation = m_evaluation.isolation.state;
+    entry.isolation = m_now.evaluation.isolation.state;
     if (entry.kind == LogKind::Reading) {
-        entry.stage = stageOf(entry, m_evaluation);
+        entry.stage = stageOf(entry, m_now.evaluation);
         m_lastPoint = *entry.point;
     }
     if (entry.kind == LogKind::Photo && entry.text) {
@@ -250,14 +283,14 @@ bool JobSession::log(LogEntry entry)
     if (kind == LogKind::Live)
         noteModel();
     refresh();
-    if (kind == LogKind::SourceOff && m_evaluation.isolation.state != Isolation::Live)
+    if (kind == LogKind::SourceOff && m_now.evaluation.isolation.state != Isolation::Live)
         autoTick(Does::Isolate);
-    if (m_evaluation.isolation.state == Isolation::ProvenDead && kind == LogKind::MeterProven) {
+    if (m_now.evaluation.isolation.state == Isolation::ProvenDead && kind == LogKind::MeterProven) {
         autoTick(Does::Discharge); // what reads dead is discharged
         autoTick(Does::Prove);
     }
     // A reading that answers everything its step asks ticks the step.
-    for (const StepView& view : m_evaluation.steps)
+    for (const StepView& view : m_now.evaluation.steps)
         if (step && view.step.id == *step && view.status != StepStatus::Done && view.refusal.empty() &&
             !view.step.is(Does::Prove)) {
             tick(view.step.id);
@@ -268,7 +301,7 @@ bool JobSession::log(LogEntry entry)
 
 void JobSession::autoTick(Does what)
 {
-    if (const StepView* open = openStep(m_evaluation, what); open != nullptr && open->refusal.empty())
+    if (const StepView* open = openStep(m_now.evaluation, what); open != nullptr && open->refusal.empty())
         tick(open->step.id);
 }
 
@@ -285,9 +318,9 @@ bool JobSession::meterProven() { return log({.id = "", .time_s = 0, .kind = LogK
 
 bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
 {
-    const auto view = std::find_if(m_evaluation.steps.begin(), m_evaluation.steps.end(),
+    const auto view = std::find_if(m_now.evaluation.steps.begin(), m_now.evaluation.steps.end(),
                                    [&](const StepView& v) { return v.step.id == id; });
-    if (view == m_evaluation.steps.end())
+    if (view == m_now.evaluation.steps.end())
         return false;
     const bool everyCheck =
         view->step.checks.empty() || (checks.size() == view->step.checks.size() &&
@@ -305,7 +338,7 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
     LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Tick};
     entry.step = id;
     entry.text = view->step.fingerprint();
-    entry.isolation = m_evaluation.isolation.state;
+    entry.isolation = m_now.evaluation.isolation.state;
     const bool power = view->step.kind == StepKind::Power;
     if (!append(std::move(entry)) || (power && !append({.id = "", .time_s = 0, .kind = LogKind::Live})))
         return false;
@@ -316,8 +349,8 @@ bool JobSession::tick(const std::string& id, const std::vector<bool>& checks)
 
 bool JobSession::signOff()
 {
-    if (!m_evaluation.blocks.empty()) {
-        Q_EMIT problem(qs(m_evaluation.blocks.front()));
+    if (!m_now.evaluation.blocks.empty()) {
+        Q_EMIT problem(qs(m_now.evaluation.blocks.front()));
         return false;
     }
     return log({.id = "", .time_s = 0, .kind = LogKind::SignedOff});

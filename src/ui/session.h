@@ -32,7 +32,7 @@ public:
     std::size_t unit() const { return m_unit; }
     void takeUnit(std::size_t unit);
     bool previewing() const { return m_preview.has_value(); }
-    const Evaluation& evaluation() const { return m_evaluation; }
+    const Evaluation& evaluation() const { return m_now.evaluation; }
     const JobStore& store() const { return m_store; }
     /// The simulation of the job's rectifier chain as it is; nothing while none has come in.
     const ChainRun* chainRun() const;
@@ -72,8 +72,8 @@ public:
     bool save();
     bool saveAs(const QString& path);
 
-    /// Replays what an undo command holds.
-    void restore(const Job& edits);
+    /// Replays what an undo command holds; edits of one number are the same.
+    void restore(const Job& edits, int number);
 
 Q_SIGNALS:
     void changed();
@@ -83,9 +83,27 @@ Q_SIGNALS:
     void problem(const QString& text);
 
 private:
+    /// All that an evaluation is made of, but for the time: edits by their number, the log by how far it
+    /// goes.
+    struct Of
+    {
+        int edits;
+        std::size_t logged;
+        std::size_t unit;
+        int runs;
+        bool operator==(const Of&) const = default;
+    };
+    struct Known
+    {
+        Of of;
+        double now_s;
+        Evaluation evaluation;
+    };
+
     void opened();
     void refresh();
     void simulate();
+    bool knew(const Of& of, double now_s);
     void applyEdits(Job next);
     void view();
     bool append(LogEntry entry);
@@ -98,10 +116,16 @@ private:
     std::optional<Job> m_one; ///< of a batch: the unit at hand
     std::size_t m_unit = 1;
     std::optional<Job> m_preview;
-    Evaluation m_evaluation;
+    static constexpr int none = -1;
+    int m_numbers = 0;      ///< given to edits so far
+    int m_number = 0;       ///< of those in m_job
+    int m_previewed = none; ///< of those in m_preview, or of what was only looked at last
+    Known m_now{};
+    std::optional<Known> m_before; ///< another that may be asked for again
     RectifierRun m_work;
     std::optional<RectifierInput> m_simulated; ///< what the latest run was started for
     std::optional<ChainRun> m_chain;           ///< the latest that came in
+    int m_runs = 0;                            ///< that came in
     QString m_chainProblem;
     QUndoStack m_undo;
     QTimer m_clock;

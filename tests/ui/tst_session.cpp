@@ -104,6 +104,64 @@ private Q_SLOTS:
         QVERIFY(!session->undoStack().canUndo());
     }
 
+    /// What is looked at, left, taken, undone and done again is evaluated as if it were new, at whatever
+    /// time.
+    void evaluatedAsNew()
+    {
+        const auto said = [](const Evaluation& e) {
+            std::vector<std::string> all = e.blocks;
+            for (const StepView& view : e.steps) {
+                all.insert(all.end(),
+                           {view.step.title, view.step.detail, view.step.fingerprint(), view.refusal});
+                all.push_back(std::to_string(static_cast<int>(view.status)));
+            }
+            for (const StationView& view : e.stations)
+                all.push_back(std::to_string(static_cast<int>(view.verdict)) + view.found + view.planned);
+            const IsolationView& i = e.isolation;
+            for (const double at_s : {static_cast<double>(i.state), i.second_from_s.value_or(0),
+                                      i.off_since_s.value_or(0), i.discharged_at_s.value_or(0)})
+                all.push_back(std::to_string(at_s));
+            return all;
+        };
+        const auto session = demo();
+        const std::vector<std::function<void(Job&)>> changes{
+            [](Job& j) { j.plan.chosen->network = Network(16e3); },
+            [](Job& j) { j.plan.chosen->network = Network(15e3); },
+            [](Job& j) { j.need.current_a = j.need.current_a.value_or(1) + 0.5; },
+            [](Job& j) { j.found.bulk.v_rated_v = 35; }};
+        std::mt19937 random(11);
+        for (int i = 0; i < 120; ++i) {
+            const auto& change = changes[random() % changes.size()];
+            switch (random() % 8) {
+            case 0:
+                session->edit(u"edit"_s, change);
+                break;
+            case 1:
+                session->preview(change);
+                break;
+            case 2:
+                session->preview(change);
+                session->edit(u"taken"_s, change);
+                break;
+            case 3:
+                session->clearPreview();
+                break;
+            case 4:
+            case 5:
+                session->undoStack().undo();
+                break;
+            case 6:
+                session->undoStack().redo();
+                break;
+            default:
+                QVERIFY(type(*session, i % 3 == 0 ? "note x" : i % 3 == 1 ? "battery off" : "unplugged"));
+                m_now_s += 7;
+            }
+            QCOMPARE(said(session->evaluation()),
+                     said(evaluate(session->job(), m_now_s, session->chainRun())));
+        }
+    }
+
     /// Opened again it is live, whatever it was: also in a second window that can only read.
     void openedIsLive()
     {

@@ -44,26 +44,37 @@ std::string DocumentPlace::pointer() const
 
 namespace {
 
-/// First pass over a text: depth, syntax and numbers, with the place of what is wrong. The second pass,
-/// which builds the value, can then trust the text.
-class Inspector : public nlohmann::json_sax<Json>
+/// Builds the value, and watches depth, syntax and numbers while it does, with the place of what is wrong.
+class Builder : public nlohmann::json_sax<Json>
 {
 public:
-    bool null() override { return leaf(); }
-    bool boolean(bool /*value*/) override { return leaf(); }
-    bool number_integer(number_integer_t /*value*/) override { return leaf(); }
-    bool number_unsigned(number_unsigned_t /*value*/) override { return leaf(); }
-    bool number_float(number_float_t /*value*/, const string_t& /*text*/) override { return leaf(); }
-    bool string(string_t& /*value*/) override { return leaf(); }
-    bool binary(binary_t& /*value*/) override { return leaf(); }
-    bool start_object(std::size_t /*size*/) override { return open(false); }
-    bool start_array(std::size_t /*size*/) override { return open(true); }
-    bool end_object() override { return close(); }
-    bool end_array() override { return close(); }
+    explicit Builder(Json& document)
+        : m_document(document)
+    {}
+    bool null() override { return m_document.null() && leaf(); }
+    bool boolean(bool value) override { return m_document.boolean(value) && leaf(); }
+    bool number_integer(number_integer_t value) override
+    {
+        return m_document.number_integer(value) && leaf();
+    }
+    bool number_unsigned(number_unsigned_t value) override
+    {
+        return m_document.number_unsigned(value) && leaf();
+    }
+    bool number_float(number_float_t value, const string_t& text) override
+    {
+        return m_document.number_float(value, text) && leaf();
+    }
+    bool string(string_t& value) override { return m_document.string(value) && leaf(); }
+    bool binary(binary_t& value) override { return m_document.binary(value) && leaf(); }
+    bool start_object(std::size_t size) override { return open(false) && m_document.start_object(size); }
+    bool start_array(std::size_t size) override { return open(true) && m_document.start_array(size); }
+    bool end_object() override { return m_document.end_object() && close(); }
+    bool end_array() override { return m_document.end_array() && close(); }
     bool key(string_t& value) override
     {
         m_levels.back().key = value;
-        return true;
+        return m_document.key(value);
     }
     bool parse_error(std::size_t /*position*/, const std::string& /*token*/,
                      const nlohmann::detail::exception& error) override
@@ -108,6 +119,7 @@ private:
         return result;
     }
 
+    nlohmann::detail::json_sax_dom_parser<Json> m_document;
     std::vector<Level> m_levels;
 };
 
@@ -115,9 +127,10 @@ private:
 
 Json parseJson(std::string_view text)
 {
-    Inspector inspector;
-    Json::sax_parse(text, &inspector);
-    return Json::parse(text);
+    Json document;
+    Builder builder(document);
+    Json::sax_parse(text, &builder);
+    return document;
 }
 
 } // namespace offshoot
