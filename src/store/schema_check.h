@@ -1,4 +1,4 @@
-// Checks a job document against the published schema with the schema library, besides what the core says of it.
+// Checks a job document against the published schema with the schema library, besides what the core says.
 #pragma once
 
 #include <string>

@@ -25,6 +25,18 @@ void Background::start(const std::function<Finish(const Wanted&)>& work)
     m_pool.clear();
     m_running = true;
     const Wanted wanted = [number, latest = m_latest] { return *latest == number; };
+    // Not at once: of what changes several times in one turn of the event loop only the last is worked on.
+    QMetaObject::invokeMethod(
+        this,
+        [this, work, wanted] {
+            if (wanted())
+                run(work, wanted);
+        },
+        Qt::QueuedConnection);
+}
+
+void Background::run(const std::function<Finish(const Wanted&)>& work, const Wanted& wanted)
+{
     m_pool.start([this, work, wanted] {
         try {
             const Finish finish = work(wanted);

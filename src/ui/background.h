@@ -19,13 +19,15 @@ public:
 
     explicit Background(QObject* parent = nullptr);
     ~Background() override;
-    /// Starts `work` on a thread of its own; one under way is dropped. It may stop by throwing SimCancelled
-    /// when it is no longer wanted.
+    /// Works on `work` on a thread of its own, from the next turn of the event loop; one under way is dropped.
+    /// It may stop by throwing SimCancelled when it is no longer wanted.
     void start(const std::function<Finish(const Wanted&)>& work);
     void cancel();
     bool running() const { return m_running; }
 
 private:
+    void run(const std::function<Finish(const Wanted&)>& work, const Wanted& wanted);
+
     QThreadPool m_pool;
     std::shared_ptr<std::atomic<quint64>> m_latest; ///< number of the work that counts
     bool m_running = false;

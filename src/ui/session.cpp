@@ -144,7 +144,8 @@ bool JobSession::knew(const Of& of, double now_s)
     return holds(m_now);
 }
 
-/// Another chain than the one simulated last starts a run; its result refreshes again.
+/// Another chain than the one simulated last starts a run; its result refreshes again. One that is back as it
+/// was has its run.
 void JobSession::simulate()
 {
     auto input = chainInput(job());
@@ -152,7 +153,7 @@ void JobSession::simulate()
         return;
     m_simulated = std::move(input);
     m_chainProblem.clear();
-    if (m_simulated)
+    if (m_simulated && chainRun() == nullptr)
         m_work.start(*m_simulated);
     else
         m_work.cancel();

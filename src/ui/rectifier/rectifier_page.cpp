@@ -272,7 +272,10 @@ void RectifierPage::refresh()
         m_runSpread.cancel();
     } else if (m_spreadFrom != *chain) {
         m_spreadFrom = *chain;
-        m_runSpread.start(*chain);
+        if (m_spreadOf == *chain) // back as it was
+            m_runSpread.cancel();
+        else
+            m_runSpread.start(*chain);
     }
     showRibbon();
     m_form->show(m_ribbon->chosen(), m_shown ? &*m_shown : nullptr);
