@@ -73,6 +73,26 @@ private Q_SLOTS:
         QNEAR(after, before + plannedLimiter(job).value().result.r_ohm, 1e-9);
     }
 
+    /// What was drawn for the rehearsal lies where it says: a fifth around the reservoir's value, the mains
+    /// within their spread.
+    void drawnWithinTolerance()
+    {
+        const Job job = demo("fog-signal-amplifier");
+        const double c_f = *surgeAsFound(job).value().c_f;
+        double least = 2;
+        double most = 0;
+        for (std::uint64_t seed = 1; seed <= 120; ++seed) {
+            const Benches benches(job, seed, {});
+            const TrueUnit& unit = benches.unit(1).unit();
+            const double share = unit.surge(false, false, 0).value().c_f / c_f;
+            least = std::min(least, share);
+            most = std::max(most, share);
+            QVERIFY(std::abs(unit.mainsV() / job.need.mains.v_v - 1) <= job.need.mains.spread + 1e-9);
+        }
+        QVERIFY(least >= 0.8 && least < 0.83);
+        QVERIFY(most <= 1.2 && most > 1.17);
+    }
+
     /// Valves warm up wherever there are any: as found, as planned, or both.
     void valvesWarm()
     {

@@ -112,6 +112,23 @@ private Q_SLOTS:
         }
     }
 
+    /// However many samples there are, the outline over frequency ends at half their rate, and holds the
+    /// largest of what lies between.
+    void spectraOfEveryLength()
+    {
+        for (std::size_t count = 32; count < 500; ++count) {
+            CaptureTrace trace{0, 1e-3, {}};
+            for (std::size_t i = 0; i < count; ++i)
+                trace.values.push_back(i % 2 == 0 ? 0.1 : -0.1);
+            const SpectrumOutline& lines = captureStudy(trace, 50, {}, false).spectrum;
+            const double ends_hz =
+                lines.from_hz * std::pow(lines.ratio, static_cast<double>(lines.amplitude.size()));
+            QVERIFY(std::abs(ends_hz - 500) <= 0.5 * lines.from_hz + 1e-6);
+            QVERIFY(lines.amplitude.back() > 0.04);
+            QVERIFY(lines.amplitude.back() == std::ranges::max(lines.amplitude));
+        }
+    }
+
     void surge()
     {
         CaptureTrace trace{-0.01, 1e-4, std::vector<double>(100, 0)};
@@ -280,7 +297,11 @@ private Q_SLOTS:
                                       {.kind = FilterKind::C, .c_f = 100e-6, .esr_ohm = 0.01}};
         job.found.mains_side.noise_hz = 50e3;
         const auto entry = [&](double switching_v) {
-            return captureEntry(CapturePoint::Ripple, sumOf(0.001, switching_v), job);
+            CaptureTrace trace = sumOf(0.001, switching_v);
+            for (std::size_t i = 0; i < trace.values.size();
+                 ++i) // the mains themselves are no line of the filter
+                trace.values[i] += 0.05 * std::sin(2 * pi * 50 * trace.dt_s * static_cast<double>(i));
+            return captureEntry(CapturePoint::Ripple, trace, job);
         };
         logged(job, entry(0.02), ReadingStage::Found, two_amps);
         logged(job, entry(0.002), ReadingStage::Measured, two_amps);

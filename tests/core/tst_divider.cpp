@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <random>
+#include <set>
 
 using namespace offshoot;
 
@@ -395,6 +396,39 @@ private Q_SLOTS:
         QVERIFY(std::ranges::any_of(result.hypotheses, [&](const FaultHypothesis& h) {
             return h.explains && static_cast<int>(h.fault) == fault;
         }));
+    }
+
+    void otherLeg_data()
+    {
+        QTest::addColumn<QString>("network");
+        QTest::addColumn<QString>("parts");
+        QTest::newRow("across the leg") << "R2||R9||R8"
+                                        << "R8 R9";
+        QTest::newRow("one of two in series across it") << "R2||(R9+R8)"
+                                                        << "";
+        QTest::newRow("one across it, one not") << "R9||(R2+R8)"
+                                                << "R9";
+        QTest::newRow("in series") << "R2+R9+R8"
+                                   << "";
+    }
+    /// Only a new part that lies across its whole leg can have been soldered across the other one.
+    void otherLeg()
+    {
+        QFETCH(QString, network);
+        QFETCH(QString, parts);
+        const auto result = dividerDiagnose(
+            {.reference = {.v_ref_v = 2.495, .tolerance = 0.002, .i_ref_a = 2e-6},
+             .top = {"R1", {{"R1", {22e3, 0.002}}}},
+             .bottom = {network.toStdString(),
+                        {{"R2", {2550, 0.002}}, {"R8", {47e3, 0.002, true}}, {"R9", {15e3, 0.002, true}}}},
+             .measured_v = 20,
+             .uncertainty_v = 0.01,
+             .limit = 100});
+        std::set<QString> across;
+        for (const FaultHypothesis& h : result.hypotheses)
+            if (h.fault == DividerFault::WrongLeg)
+                across.insert(QString::fromStdString(*h.part));
+        QCOMPARE(QStringList(across.begin(), across.end()).join(u' '), parts);
     }
 };
 

@@ -107,7 +107,9 @@ std::string windings(const Job& job, const Evaluation&) { return windingsView(jo
 std::string surge(const Job& job, const Evaluation&)
 {
     const InrushView view = inrushView(job);
-    return view.sentence + (view.direct ? " | " + view.stuck + " | " + view.school.why : "");
+    const School& school = view.school;
+    const std::string taken = school.sides.empty() ? "" : school.sides.at(school.pick).name + ": ";
+    return view.sentence + (view.direct ? " | " + view.stuck + " | " + taken + school.why : "");
 }
 std::string surgeDrawn(const Job& job, const Evaluation&)
 {
@@ -360,12 +362,12 @@ const std::vector<Case>& cases()
          {{"/found/mains_side/surge/ntc", R"({"r25_ohm":47})"},
           {"/found/mains_side/surge/breaker_trip_a", "100000"}},
          surge,
-         "A resistor limits each time the same"},
+         "Resistor: A resistor limits each time the same"},
         {"fog-signal-amplifier",
          {{"/found/mains_side/surge/ntc", R"({"r25_ohm":47,"b_k":3000,"t_hot_k":330})"},
           {"/found/mains_side/surge/breaker_trip_a", "100000"}},
          surge,
-         "Even hot it keeps the breaker in"},
+         "NTC: Even hot it keeps the breaker in"},
         {"fog-signal-amplifier",
          {{"/found/mains_side/surge/breaker_trip_a", "30"}},
          surge,
