@@ -103,6 +103,9 @@ void sideBySide(Laws& laws, const Job& job, const Evaluation& e)
         for (const double i_a : view.currents_a[k])
             sum_a += i_a;
         laws.hold(sum_a <= view.loads_a[k] * (1 + 1e-6) + 1e-9, "curves never add up to more than the load");
+        if (std::ranges::find(view.states[k], UnitState::Sharing) != view.states[k].end())
+            laws.equal(sum_a, view.loads_a[k], "one that still shares carries what the others leave", 1e-6,
+                       1e-9);
     }
     matched(laws, view, job);
 }
@@ -126,8 +129,18 @@ void stacked(Laws& laws, const Job& job, const Evaluation& e)
         for (std::size_t i = 0; i < view.model.input->units.size(); ++i)
             laws.equal((*r.nodes_v)[i + 1] - (*r.nodes_v)[i], view.model.input->units[i].v_v,
                        "each unit lifts the next by its voltage");
-    for (const StackedUnit& unit : r.units)
-        laws.hold(unit.to_earth_max_v <= r.total_v * (1 + 1e-9), "none is further from earth than the whole");
+    double below_v = 0;
+    for (std::size_t i = 0; i < r.units.size(); ++i) {
+        const double above_v = below_v + view.model.input->units[i].v_v;
+        if (r.floating)
+            laws.equal(r.units[i].to_earth_max_v, std::max(above_v, r.total_v - below_v),
+                       "either end may be earthed");
+        else if (r.nodes_v && r.conflicts.empty())
+            laws.equal(r.units[i].to_earth_max_v,
+                       std::max(std::abs((*r.nodes_v)[i]), std::abs((*r.nodes_v)[i + 1])),
+                       "as far from earth as its farther end");
+        below_v = above_v;
+    }
     laws.hold(r.conflicts.empty() || !r.open_bonds.empty(), "a short names the bonds to open");
 }
 
@@ -321,6 +334,13 @@ void windings(Laws& laws, const Job& job)
         return;
     for (const Connection& c : view.result->connections) {
         laws.hold(!c.strings.empty(), "a connection has a string");
+        for (const std::vector<Segment>& string : c.strings) {
+            double string_v = 0;
+            for (const Segment& segment : string)
+                string_v += segment.v_v;
+            laws.equal(string_v, c.v_rated_v, "strings side by side are rated alike");
+        }
+        laws.equal(c.v_scale * c.v_rated_v, view.input->target.v_v, "a connection is fed with the mains");
         for (const SecondaryVolts& s : c.secondaries)
             laws.hold(!s.v_open_v || *s.v_open_v >= s.v_v * (1 - 1e-9),
                       "open volts are no less than loaded ones");
@@ -349,7 +369,10 @@ void safe(Laws& laws, const Job& job, const Evaluation& e)
         laws.equal(r.leftAfter(0), r.v0_v, "nothing is gone at once");
         if (r.discharge_s && *r.discharge_s > 0)
             laws.equal(r.leftAfter(*r.discharge_s), 10, "the countdown ends at 10 V", 1e-3);
-        laws.hold(r.leftAfter(100) <= r.v0_v * (1 + 1e-12), "a bleeder never charges");
+        laws.equal(r.leftAfter(200) * r.v0_v, r.leftAfter(100) * r.leftAfter(100),
+                   "as much again in as long again");
+        if (r.bleeder_ohm && r.c_f)
+            laws.equal(r.leftAfter(*r.bleeder_ohm * *r.c_f) * std::numbers::e, r.v0_v, "in R·C to one e-th");
     }
 }
 
@@ -358,6 +381,8 @@ void module(Laws& laws, const Job& job)
 {
     const ModuleView view = moduleView(job, test::usualModules(job));
     laws.hold(!view.sentence.empty(), "a module's page says something");
+    if (view.result)
+        laws.hold(view.sentence.starts_with(job.plan.module->entry.unit.name), "and of which it speaks");
     for (std::size_t i = 0; i < view.options.size(); ++i) {
         const RegulatorReplaceResult& r = view.options[i].result;
         if (r.operating)
@@ -377,6 +402,15 @@ void wires(Laws& laws, const Job& job)
         return;
     const WiringView view = wiringView(job);
     laws.hold(!view.sentence.empty(), "the wiring says something");
+    const auto placed =
+        std::ranges::count_if(view.wires, [](const PlannedWire& w) { return w.terminal.has_value(); });
+    laws.hold(
+        view.terminals.empty() || view.wires.empty() ||
+            view.sentence.starts_with(std::to_string(placed) + " of " + std::to_string(view.wires.size())),
+        "and how many of the wires have a place");
+    for (const PlannedTerminal& terminal : view.terminals)
+        laws.hold(std::ranges::find(view.missing, terminal.name) == view.missing.end() || terminal.wires == 0,
+                  "a terminal that misses its wire has none");
     for (const PlannedWire& wire : view.wires) {
         const bool mapped = !view.terminals.empty();
         laws.hold(!mapped || wire.terminal.has_value() != !wire.left.empty(),
