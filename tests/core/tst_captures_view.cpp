@@ -1,6 +1,7 @@
 // Captures in a job: files become readings in the units of their point, before stands beside after, what
 // keeps a verdict from counting is said, and the simulated oscilloscope is read as what it was made of.
 #include "core/calculate/capture_outline.h"
+#include "core/evaluate/captures_view.h"
 #include "core/evaluate/log_line.h"
 #include "core/evaluate/report.h"
 #include "core/rehearse/bench.h"

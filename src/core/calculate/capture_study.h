@@ -66,6 +66,10 @@ struct CaptureStudy
     SpectrumOutline spectrum;
     std::optional<SurgeFigures> surge;
     bool operator==(const CaptureStudy&) const = default;
+
+    bool clipped() const { return surge ? surge->clipped : saw.clipped; }
+    /// What was seen may be less than what was there.
+    bool doubtful() const { return clipped() || saw.coarse; }
 };
 void fields(Fields& f, CaptureStudy& out);
 

@@ -14,34 +14,6 @@ namespace offshoot {
 
 namespace {
 
-Quantity quantityOf(CapturePoint point)
-{
-    return point == CapturePoint::Surge ? Quantity::Current : Quantity::Voltage;
-}
-
-std::size_t columnAt(const CaptureAsk& ask, const std::vector<CaptureHeading>& headings)
-{
-    const CaptureColumnName column = ask.column.value_or(std::int64_t{1});
-    if (const auto* number = std::get_if<std::int64_t>(&column)) {
-        if (*number >= 1 && static_cast<std::size_t>(*number) < headings.size())
-            return static_cast<std::size_t>(*number);
-    } else {
-        for (std::size_t k = 1; k < headings.size(); ++k)
-            if (headings[k].name == std::get<std::string>(column))
-                return k;
-    }
-    throw DocumentError(ErrorCode::OutOfRange, "/column", "the file has no such column");
-}
-
-/// Units of the point for each number of the column.
-double scaleOf(const CaptureAsk& ask, const CaptureHeading& heading, const Meter& meter)
-{
-    if (ask.point == CapturePoint::Ripple)
-        return heading.factor * meter.probe_factor.value_or(1);
-    return heading.quantity == Quantity::Current ? heading.factor
-                                                 : heading.factor * meter.amps_per_volt.value_or(1);
-}
-
 std::string seconds(double t_s) { return formatValue(t_s, Quantity::Time); }
 std::string hertz(double f_hz) { return formatValue(f_hz, Quantity::Frequency); }
 
@@ -58,22 +30,11 @@ std::vector<const LogEntry*> capturesOf(const Job& job, CapturePoint point,
     return all;
 }
 
-bool clipped(const CaptureStudy& study) { return study.surge ? study.surge->clipped : study.saw.clipped; }
-
-/// What was seen may be less than what was there.
-bool doubtful(const CaptureStudy& study) { return clipped(study) || study.saw.coarse; }
-
-bool alike(double load_a, double load_b)
-{
-    constexpr double share = 0.1;
-    return std::abs(load_a - load_b) <= share * std::max(load_a, load_b);
-}
-
 bool sameLoad(const LogEntry& a, const LogEntry& b)
 {
     if (!a.load || !b.load)
         return !a.load && !b.load;
-    return a.load->quantity == b.load->quantity && alike(a.load->value, b.load->value);
+    return a.load->quantity == b.load->quantity && loadsAlike(a.load->value, b.load->value);
 }
 
 class View
@@ -138,7 +99,7 @@ private:
     {
         const CaptureStudy& s = seen.entry.capture->study;
         seen.lines = namedLines(s);
-        if (clipped(s))
+        if (s.clipped())
             m_out.doubts.push_back(when + ": clipped, so it is larger than " + value(*seen.entry.value) +
                                    ". Take it again with more to the division; it answers no step.");
         if (s.saw.coarse)
@@ -149,7 +110,7 @@ private:
             m_out.doubts.push_back(when + ": " + seconds(s.saw.duration_s) +
                                    " are less than a cycle of the mains: what comes from the mains is not in "
                                    "it.");
-        if (!doubtful(s) && m_out.limit)
+        if (!s.doubtful() && m_out.limit)
             seen.verdict = judgeUse(*seen.entry.value / *m_out.limit);
     }
 
@@ -298,80 +259,6 @@ private:
 
 } // namespace
 
-CaptureMissing captureMissing(const CaptureAsk& ask, const std::vector<CaptureHeading>& headings,
-                              const Meter& meter)
-{
-    const CaptureHeading& heading = headings[columnAt(ask, headings)];
-    const bool amperes = heading.quantity == Quantity::Current;
-    if (ask.point == CapturePoint::Ripple && amperes)
-        throw DocumentError(ErrorCode::Inconsistent, "/column",
-                            "that column is in amperes: a ripple is in volts");
-    if (heading.quantity == Quantity::Time)
-        throw DocumentError(ErrorCode::Inconsistent, "/column", "that column is a time");
-    if (ask.point == CapturePoint::Ripple)
-        return meter.probe_factor ? CaptureMissing::Nothing : CaptureMissing::ProbeFactor;
-    return amperes || meter.amps_per_volt ? CaptureMissing::Nothing : CaptureMissing::AmpsPerVolt;
-}
-
-CaptureTrace keptTrace(const KeptCapture& kept, std::string_view csv)
-{
-    CaptureTrace trace = readCapture(csv, kept.column.value_or(std::int64_t{1}));
-    trace.from_s *= kept.time_scale;
-    trace.dt_s *= kept.time_scale;
-    for (double& value : trace.values)
-        value *= kept.scale;
-    return trace;
-}
-
-LogEntry captureEntry(const CaptureAsk& ask, std::string_view csv, const Job& job)
-{
-    const auto headings = captureHeadings(csv);
-    const std::size_t column = columnAt(ask, headings);
-    captureMissing(ask, headings, job.meter); // refuses what cannot be
-    KeptCapture kept{.file = ask.path,
-                     .from = {},
-                     .column = static_cast<std::int64_t>(column),
-                     .scale = scaleOf(ask, headings[column], job.meter),
-                     .time_scale = headings.front().factor};
-    LogEntry entry = captureEntry(ask.point, keptTrace(kept, csv), job);
-    kept.study = std::move(entry.capture->study);
-    entry.load = ask.load;
-    entry.unit = ask.unit;
-    entry.capture = std::move(kept);
-    return entry;
-}
-
-LogEntry captureEntry(CapturePoint point, const CaptureTrace& trace, const Job& job)
-{
-    const bool surge = point == CapturePoint::Surge;
-    KeptCapture kept;
-    kept.study = captureStudy(trace, job.found.dcFed() ? std::nullopt : std::optional(job.need.mains.f_hz),
-                              surge ? std::nullopt : job.found.mains_side.noise_hz, surge);
-    LogEntry entry{.id = "", .time_s = 0, .kind = LogKind::Reading};
-    entry.point = word(point);
-    entry.quantity = quantityOf(point);
-    entry.value = surge ? kept.study.surge->peak : kept.study.saw.pp;
-    entry.uncertainty = scope_share * *entry.value;
-    entry.meter = "oscilloscope";
-    entry.capture = std::move(kept);
-    return entry;
-}
-
-void attachCapture(LogEntry& entry, const Evaluation& evaluation)
-{
-    entry.step.reset();
-    if (doubtful(entry.capture->study))
-        return;
-    const auto question = stepAsking(evaluation, *entry.point, *entry.quantity, entry.unit);
-    if (!question)
-        return;
-    const auto& asked_a = question->asked->load_a;
-    const bool other = asked_a && entry.load && entry.load->quantity == Quantity::Current &&
-                       !alike(entry.load->value, *asked_a);
-    if (!other)
-        entry.step = question->view->step.id;
-}
-
 CapturesView capturesView(const Job& job)
 {
     CapturesView view;
@@ -404,7 +291,7 @@ std::vector<CaptureRow> captureRows(const ComparedCaptures& compared)
             row.after = figure(compared.after->entry);
         rows.push_back(std::move(row));
     };
-    const Quantity quantity = quantityOf(compared.point);
+    const Quantity quantity = captureQuantity(compared.point);
     const auto study = [](const LogEntry& e) -> const CaptureStudy& { return e.capture->study; };
     if (compared.point == CapturePoint::Surge) {
         add("peak", quantity, [](const LogEntry& e) { return e.value; });
@@ -497,7 +384,7 @@ std::string lineWords(const NamedLine& line, const CaptureStudy& study)
 
 std::string captureValue(double value, CapturePoint point)
 {
-    return formatValue(value, quantityOf(point), 3);
+    return formatValue(value, captureQuantity(point), 3);
 }
 
 } // namespace offshoot

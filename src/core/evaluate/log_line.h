@@ -3,7 +3,7 @@
 //     capture ~/after.csv ripple @2A
 #pragma once
 
-#include "core/evaluate/captures_view.h"
+#include "core/evaluate/capture_reading.h"
 
 #include <optional>
 #include <string>

@@ -1,7 +1,7 @@
 // The oscilloscope on the simulated unit: what it saw of a ripple and of a surge, and the files it writes.
 #pragma once
 
-#include "core/evaluate/captures_view.h"
+#include "core/evaluate/capture_reading.h"
 #include "core/rehearse/draw.h"
 
 #include <optional>

@@ -2,7 +2,7 @@
 // what it does not say, kept beside the job.
 #pragma once
 
-#include "core/evaluate/captures_view.h"
+#include "core/evaluate/capture_reading.h"
 #include "ui/background.h"
 #include "ui/session.h"
 
