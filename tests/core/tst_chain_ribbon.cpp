@@ -133,6 +133,9 @@ private Q_SLOTS:
         const std::string said = spreadSentence(chain, spread);
         QVERIFY2(said.find("mains −10 %, C1 −10 %. Highest") != std::string::npos, said.c_str());
         QVERIFY2(said.find("Most ripple") != std::string::npos, said.c_str());
+        const RectifierChain doubler = usualChain(SimRectifier::Doubler, Job{});
+        const std::string of_both = spreadSentence(doubler, chainSpread(doubler, {}));
+        QVERIFY2(of_both.find("upper lower") != std::string::npos, of_both.c_str());
     }
 };
 

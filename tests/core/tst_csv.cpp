@@ -1,8 +1,10 @@
 // CSV in and out: what spreadsheets and oscilloscopes write, every refusal with its line, and round trips of
 // random tables.
+#include "core/values/csv_rows.h"
 #include "support/support.h"
 
 #include <algorithm>
+#include <array>
 #include <random>
 
 using namespace offshoot;
@@ -286,6 +288,32 @@ private Q_SLOTS:
             text += std::to_string(i) + ",1\n";
         QCOMPARE(readSurgeCsv(text)->t_s.size(), 20000u);
         QVERIFY(!readSurgeCsv(text + "20000,1\n"));
+    }
+
+    /// Rows come back whatever is in their cells, with and without a line end behind the last.
+    void rowsComeBack()
+    {
+        std::mt19937 random(5);
+        static constexpr std::array<std::string_view, 8> pieces{"a",  "\"",  ",",  ";",
+                                                                "\n", "b c", "\r", "1.5"};
+        for (int round = 0; round < 300; ++round) {
+            std::vector<csv::Row> rows(1 + random() % 4);
+            std::string text = "x,y\n"; // says which the separator is
+            for (csv::Row& row : rows) {
+                row.resize(1 + random() % 3);
+                for (std::string& cell : row)
+                    for (std::size_t i = 1 + random() % 4; i > 0; --i)
+                        cell += pieces[random() % pieces.size()];
+                text += csv::joined(row);
+            }
+            for (const bool ended : {true, false}) {
+                const auto read = csv::split(ended ? text : text.substr(0, text.size() - 1));
+                QCOMPARE(read.size(), rows.size() + 1);
+                for (std::size_t i = 0; i < rows.size(); ++i)
+                    QCOMPARE(read[i + 1].second, rows[i]);
+            }
+        }
+        QCOMPARE(csv::split("a,\"\"\"\"").at(0).second.at(1), std::string("\""));
     }
 
     /// Any bytes at all: an answer or a line that exists.

@@ -296,6 +296,25 @@ private Q_SLOTS:
         QVERIFY(dividerTolerance(in).mean_v != uniform.mean_v);
     }
 
+    /// Where nothing but the reference's current is in doubt, every build lies between what its ends give,
+    /// and they fill what lies between.
+    void drawnCurrents()
+    {
+        DividerToleranceInput in{.divider = beaconDivider(), .samples = 20000};
+        in.divider.found_tolerance = 0;
+        in.divider.reference.tolerance = 0;
+        in.divider.reference.i_ref_min_a = 1e-6;
+        in.divider.reference.i_ref_max_a = 4e-6;
+        const auto drawn = dividerTolerance(in);
+        const auto at = [&in](double i_ref_a) {
+            return dividerVoltage(in.divider.reference.v_ref_v, i_ref_a,
+                                  {in.divider.top.ohm(), in.divider.bottom.ohm()});
+        };
+        const double range_v = at(4e-6) - at(1e-6);
+        QVERIFY(drawn.p0_1_v >= at(1e-6) - 1e-9 && drawn.p0_1_v < at(1e-6) + 0.01 * range_v);
+        QVERIFY(drawn.p99_9_v <= at(4e-6) + 1e-9 && drawn.p99_9_v > at(4e-6) - 0.01 * range_v);
+    }
+
     /// The trimmer's ends, preset and target agree with the fixed network of the same ohms.
     void trimmer()
     {

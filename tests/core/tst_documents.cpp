@@ -96,6 +96,10 @@ private Q_SLOTS:
         row("half a surrogate", "\"\xed\xa0\x80\"", "not_json");
         row("not UTF-8", "\"\xc3\"", "not_json");
         row("beyond a double", "{\"a\": [0, 1e400]}", "out_of_range");
+        row("beyond a double, behind one of each",
+            R"({"a": [{"b": [null, true, "x", -1, 2, 0.5, {}, []]}, 1e400]})", "out_of_range");
+        for (const char* before : {"null", "false", "\"x\"", "-1", "2", "0.5", "{}", "[]"})
+            row(before, QByteArray("{\"a\": [") + before + ", 1e400]}", "out_of_range");
         row("smaller than a double", "{\"a\": 1e-400}", "");
     }
     void parser()
@@ -111,6 +115,21 @@ private Q_SLOTS:
                 QCOMPARE(error.path(), std::string("/a/1"));
             QVERIFY(*error.what() != '\0');
         }
+    }
+
+    /// Brackets nest as deep as anybody needs, and no deeper.
+    void brackets()
+    {
+        const auto deep = [](std::size_t levels) {
+            return parseNetwork(std::string(levels, '(') + "1k" + std::string(levels, ')'));
+        };
+        QVERIFY(deep(50) && deep(50)->ohm() == 1000);
+        QVERIFY(!deep(51) && deep(51).problem().position == 50);
+        const std::string beside = "(1k)+(1k)"; // one after the other is not one in the other
+        std::string many = beside;
+        for (int i = 0; i < 3; ++i)
+            many += '+' + beside;
+        QVERIFY(static_cast<bool>(parseNetwork(many)));
     }
 
     void pointers()

@@ -124,6 +124,27 @@ private Q_SLOTS:
         QCOMPARE(mainsWindings(in).count, 15 + 3 + 1);
     }
 
+    /// Windings side by side share by their copper only where that of each is known.
+    void unknownCopper()
+    {
+        WindingsInput in{.primaries = {winding("A", 115), winding("B", 115)},
+                         .f_rated_hz = 50,
+                         .va = 100,
+                         .target = {.v_v = 115, .f_hz = 50}};
+        const auto share = [&in](std::optional<double> a_ohm, std::optional<double> b_ohm) {
+            in.primaries[0].r_ohm = a_ohm;
+            in.primaries[1].r_ohm = b_ohm;
+            const auto all = mainsWindings(in).connections;
+            const auto both = std::ranges::find(all, ConnectionKind::Parallel, &Connection::kind);
+            return both->va_share;
+        };
+        const double even = share({}, {});
+        QNEAR(share(10, 10), even);
+        QNEAR(share(10, {}), even);
+        QNEAR(share({}, 10), even);
+        QNEAR(share(10, 20), 0.75 * even);
+    }
+
     /// Every connection keeps its own figures together, whatever the windings.
     void connectionFigures()
     {

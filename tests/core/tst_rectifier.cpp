@@ -670,10 +670,20 @@ private Q_SLOTS:
             for (const std::int64_t place : {1, 3}) {
                 DropperInput asked{.chain = in.chain, .place = place, .v_target_v = most - 1};
                 const Json document = writeJson(asked, NullPolicy::Omit);
-                if (place == 1)
-                    QCOMPARE(readJson<DropperInput>(document).place, place);
-                else
+                if (place != 1) {
                     QVERIFY_THROWS_EXCEPTION(DocumentError, readJson<DropperInput>(document));
+                    continue;
+                }
+                QCOMPARE(readJson<DropperInput>(document).place, place);
+                for (std::size_t node = 0; node < 2 + in.chain.filter.size();
+                     ++node) { // a capacitor of the chain
+                    Json at_node = document;
+                    at_node["node"] = node;
+                    if (node < in.chain.filter.size() && in.chain.filter[node].kind == SmoothingKind::C)
+                        QVERIFY(readJson<DropperInput>(at_node).node.has_value());
+                    else
+                        QVERIFY_THROWS_EXCEPTION(DocumentError, readJson<DropperInput>(at_node));
+                }
             }
         }
     }

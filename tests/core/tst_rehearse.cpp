@@ -565,7 +565,7 @@ private Q_SLOTS:
         const auto sound = std::ranges::find(all, UnitFault{}, &Suspect::fault);
         QVERIFY(sound != all.end() && readings > 10);
         const double off_each = sound->off / static_cast<double>(readings);
-        QVERIFY2(off_each < 0.25, QByteArray::number(off_each));
+        QVERIFY2(off_each < 0.2, QByteArray::number(off_each));
     }
 
     void faults_data()

@@ -52,6 +52,16 @@ private Q_SLOTS:
             QNEAR(got[i], given[i], 0.002);
     }
 
+    /// Probes that lie on a point show a tenth of the least it may have, either way round; ohms always count.
+    void onThePoint()
+    {
+        const ReadingWindow window{.min = -12, .max = {}};
+        QVERIFY(probesOn(1.21, Quantity::Voltage, window) && probesOn(-1.21, Quantity::Voltage, window));
+        QVERIFY(!probesOn(1.19, Quantity::Voltage, window));
+        QVERIFY(probesOn(0.101, Quantity::Voltage, {}) && !probesOn(0.099, Quantity::Voltage, {}));
+        QVERIFY(probesOn(0, Quantity::Resistance, window));
+    }
+
     /// What rests when another point is asked for counts only after the probes have moved; a change of the
     /// meter's function is such a move.
     void otherPoint()
