@@ -6,6 +6,7 @@
 #include "ui/photos.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace offshoot::ui {
 
