@@ -19,8 +19,8 @@ public:
 
     explicit Background(QObject* parent = nullptr);
     ~Background() override;
-    /// Works on `work` on a thread of its own, from the next turn of the event loop; one under way is dropped.
-    /// It may stop by throwing SimCancelled when it is no longer wanted.
+    /// Works on `work` on a thread of its own, from the next turn of the event loop; one under way is
+    /// dropped. It may stop by throwing SimCancelled when it is no longer wanted.
     void start(const std::function<Finish(const Wanted&)>& work);
     void cancel();
     bool running() const { return m_running; }
