@@ -435,6 +435,10 @@ private Q_SLOTS:
             [](Job& j) { j.plan.panel->items[0].letters = "0-9 V"; });
         row("promises too much", RowId::PanelLetters, breaks,
             [](Job& j) { j.plan.panel->items[0].letters = "0 to 30V, 3 A"; });
+        row("amperes are no volts", RowId::PanelLetters, fits,
+            [](Job& j) { j.plan.panel->items[0].letters = "0-9 V, 30 A, 40"; });
+        row("no number can be as large", RowId::PanelLetters, fits,
+            [](Job& j) { j.plan.panel->items[0].letters = "1e999 V"; });
         row("no figure", RowId::PanelLetters, fits, [](Job& j) { j.plan.panel->items[0].letters = "bath"; });
     }
     void panelRows()

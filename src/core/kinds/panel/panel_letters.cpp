@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cctype>
+#include <charconv>
 
 namespace offshoot {
 
@@ -173,13 +174,12 @@ std::optional<double> promisedVolts(const std::string& letters)
             ++i;
             continue;
         }
-        std::size_t used = 0;
-        const double value = std::stod(letters.substr(i), &used);
-        i += used;
-        std::size_t unit = i;
-        while (unit < letters.size() && letters[unit] == ' ')
-            ++unit;
-        if (unit < letters.size() && letters[unit] == 'V')
+        const char* const end = letters.data() + letters.size();
+        double value = 0;
+        const auto read = std::from_chars(letters.data() + i, end, value);
+        i = static_cast<std::size_t>(read.ptr - letters.data());
+        const std::size_t unit = letters.find_first_not_of(' ', i);
+        if (read.ec == std::errc() && unit != std::string::npos && letters[unit] == 'V')
             most = std::max(most.value_or(0), value);
     }
     return most;
