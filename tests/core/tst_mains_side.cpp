@@ -310,6 +310,26 @@ private Q_SLOTS:
             }
     }
 
+    /// What charges from one voltage towards another passes what lies between, and begins where it is.
+    void delaysBetween()
+    {
+        for (const double from_v : {-5.0, 0.0, 3.0, 5.0})
+            for (const double to_v : {-5.0, 0.0, 3.0, 5.0})
+                for (const double at_v : {-6.0, -5.0, -2.0, 0.0, 2.0, 3.0, 4.0, 5.0, 6.0}) {
+                    const DelayInput in{.c_f = 1e-6,
+                                        .r_ohm = 1e6,
+                                        .v_supply_v = to_v,
+                                        .v_initial_v = from_v,
+                                        .v_threshold_v = at_v};
+                    if (at_v == from_v)
+                        QCOMPARE(delayRc(in).t_s, 0.0);
+                    else if ((at_v - from_v) * (to_v - at_v) > 0)
+                        QNEAR(delayRc(in).t_s, std::log((to_v - from_v) / (to_v - at_v)), 1e-9);
+                    else
+                        QVERIFY_THROWS_EXCEPTION(DocumentError, delayRc(in));
+                }
+    }
+
     void directSurge()
     {
         const InrushResult r = inrushDirect({.v_rms_v = 230,
