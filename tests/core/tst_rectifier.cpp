@@ -404,12 +404,13 @@ private Q_SLOTS:
                 run.cycle(x, [&all](const SimMoment& m) { all.push_back(m); });
                 std::vector<double> out(flat(all[0]).size());
                 for (std::size_t k = 1; k < all.size(); ++k) {
+                    const SimMoment& from = all[k - 1];
                     const SimMoment& middle = all[k];
-                    const auto left = flat(all[k - 1]);
-                    const auto m = flat(middle);
                     const SimMoment& to = all[middle.middle ? ++k : k];
+                    const double share = (to.t_s - from.t_s) / run.period();
+                    const auto left = flat(from);
+                    const auto m = flat(middle);
                     const auto right = flat(to);
-                    const double share = (to.t_s - all[k - (middle.middle ? 2 : 1)].t_s) / run.period();
                     for (std::size_t i = 0; i < out.size(); ++i)
                         out[i] += share * (middle.middle ? (left[i] + 4 * m[i] + right[i]) / 6
                                                          : (left[i] + right[i]) / 2);
